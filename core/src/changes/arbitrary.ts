@@ -1,0 +1,102 @@
+import fc from 'fast-check';
+import { type ChangeId, type DocumentId, type MarkId, makeId } from '../ids/id.ts';
+import type { Mark } from '../marks/mark.ts';
+import type { Change } from './change.ts';
+import { applyChange, type Sheet, versionOf } from './sheet.ts';
+
+/** For tests: ids that are valid and the same in every run. */
+export function testId<T extends string>(n: number): T {
+  return makeId(n, new Uint8Array(10).fill(n % 251)) as T;
+}
+
+export const document = testId<DocumentId>(1);
+
+const mark = (id: MarkId): fc.Arbitrary<Mark> => {
+  const base = fc.record({
+    v: fc.constant(1 as const),
+    id: fc.constant(id),
+    document: fc.constant(document),
+    page: fc.integer({ min: 0, max: 2 }),
+    colour: fc.constantFrom('garnet' as const, 'lake' as const),
+    focus: fc.constantFrom(null, 'wording'),
+    madeAt: fc.constant(1000),
+  });
+  const points = fc
+    .array(fc.tuple(fc.integer({ min: 0, max: 50_000 }), fc.integer({ min: 0, max: 50_000 }), fc.nat(255)), {
+      minLength: 1,
+      maxLength: 5,
+    })
+    .map((p) => p.flat());
+  return fc.oneof(
+    fc.tuple(base, points).map(([b, p]): Mark => ({ ...b, kind: 'ink', points: p, width: 1.6 })),
+    fc
+      .tuple(base, points)
+      .map(([b, p]): Mark => ({ ...b, kind: 'highlight', place: { on: 'free', points: p, width: 11 } })),
+    fc
+      .tuple(base, fc.nat(500), fc.string({ maxLength: 20 }))
+      .map(([b, x, words]): Mark => ({ ...b, kind: 'note', place: { on: 'spot', x, y: x }, words })),
+  );
+};
+
+/** A step for `play`: what to try on whatever stands then. */
+export type Step = { n: number; act: number; mark: Mark; grade: number | null; closing: string };
+
+export const steps: fc.Arbitrary<Step[]> = fc.array(
+  fc.nat(4).chain((n) =>
+    fc.record({
+      n: fc.constant(n),
+      act: fc.nat(4),
+      mark: mark(testId<MarkId>(100 + n)),
+      grade: fc.option(fc.nat(1000)),
+      closing: fc.string({ maxLength: 10 }),
+    }),
+  ),
+  { minLength: 1, maxLength: 25 },
+);
+
+/** Turns steps into changes that make sense on the sheet as it then stands. */
+export function play(
+  start: Sheet,
+  list: readonly Step[],
+  firstId = 1000,
+): { sheet: Sheet; changes: Change[] } {
+  let sheet = start;
+  const changes: Change[] = [];
+  list.forEach((step, i) => {
+    const id = testId<ChangeId>(firstId + i);
+    const now = sheet.marks.get(step.mark.id)?.value ?? null;
+    const base = versionOf(sheet, step.mark.id);
+    const { grade, closing, done } = sheet.slip;
+    const change: Change =
+      step.act === 0 && now
+        ? { id, base, type: 'remove', mark: now }
+        : step.act === 1
+          ? { id, base: grade.version, type: 'write', field: 'grade', value: step.grade, was: grade.value }
+          : step.act === 2
+            ? {
+                id,
+                base: closing.version,
+                type: 'write',
+                field: 'closing',
+                value: step.closing,
+                was: closing.value,
+              }
+            : step.act === 3
+              ? { id, base: done.version, type: 'write', field: 'done', value: !done.value, was: done.value }
+              : { id, base, type: 'put', mark: step.mark, was: now };
+    sheet = applyChange(sheet, change);
+    changes.push(change);
+  });
+  return { sheet, changes };
+}
+
+/** The values of a sheet without their versions, for comparing. */
+export function valuesOf(sheet: Sheet): unknown {
+  return {
+    marks: [...sheet.marks]
+      .filter(([, m]) => m.value)
+      .map(([id, m]) => [id, m.value])
+      .sort(),
+    slip: Object.fromEntries(Object.entries(sheet.slip).map(([k, v]) => [k, v.value])),
+  };
+}

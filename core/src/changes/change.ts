@@ -1,0 +1,68 @@
+import * as z from 'zod';
+import { ChangeId, MarkId } from '../ids/id.ts';
+import { Mark } from '../marks/mark.ts';
+import { MAX_POINTS } from '../points/points.ts';
+
+/** What stands on the score slip besides the marks: the grade in hundredths of a point, the closing words, and whether it is marked. */
+export const SlipValues = {
+  grade: z.int().min(0).max(MAX_POINTS).nullable(),
+  closing: z.string().max(6000),
+  done: z.boolean(),
+};
+export type SlipField = keyof typeof SlipValues;
+export type SlipValue<F extends SlipField> = z.infer<(typeof SlipValues)[F]>;
+
+const base = {
+  id: ChangeId,
+  /** The change that made what this one was made on: null when nothing stood there. A wrong base is a conflict. */
+  base: ChangeId.nullable(),
+};
+
+const write = <F extends SlipField>(field: F) =>
+  z.object({
+    ...base,
+    type: z.literal('write'),
+    field: z.literal(field),
+    value: SlipValues[field],
+    was: SlipValues[field],
+  });
+
+/**
+ * A change to a marking is a value: it can be applied, inverted, sent, kept and sent again (a change sent twice
+ * counts once, by its id).
+ *
+ * Law: with `t = applyChange(s, c)`, `applyChange(t, invertChange(c, …))` shows the same values as `s`; and a change,
+ * its inverse and the inverse of that all survive JSON.
+ */
+export const Change = z.union([
+  z.object({ ...base, type: z.literal('put'), mark: Mark, was: Mark.nullable() }),
+  z.object({ ...base, type: z.literal('remove'), mark: Mark }),
+  write('grade'),
+  write('closing'),
+  write('done'),
+]);
+export type Change = z.infer<typeof Change>;
+
+/** What a change is about: one mark or one field of the slip. Two changes with the same subject can be in conflict. */
+export type Subject = MarkId | `slip:${SlipField}`;
+
+export function subjectOf(change: Change): Subject {
+  return change.type === 'write' ? `slip:${change.field}` : change.mark.id;
+}
+
+/** The change that takes this one back; `base` is the version that stands there now. */
+export function invertChange(change: Change, id: ChangeId, base: ChangeId | null): Change {
+  switch (change.type) {
+    case 'put':
+      return change.was
+        ? { id, base, type: 'put', mark: change.was, was: change.mark }
+        : { id, base, type: 'remove', mark: change.mark };
+    case 'remove':
+      return { id, base, type: 'put', mark: change.mark, was: null };
+    case 'write':
+      return { ...change, id, base, value: change.was, was: change.value } as Change;
+  }
+}
+
+/** A gesture is the smallest thing that is undone at once: a stroke, one sweep of the eraser, one edit of a note. */
+export type Gesture = readonly Change[];

@@ -1,0 +1,79 @@
+import type { ChangeId, DocumentId, MarkId } from '../ids/id.ts';
+import type { Mark } from '../marks/mark.ts';
+import { type Change, type SlipField, type SlipValue, type Subject, subjectOf } from './change.ts';
+
+/** A value and the change that made it; version null: nobody has touched it yet. */
+export interface Versioned<T> {
+  readonly value: T;
+  readonly version: ChangeId | null;
+}
+
+/** One marking as it stands: all marks (null: taken away, its version is kept) and the slip. Immutable. */
+export interface Sheet {
+  readonly marks: ReadonlyMap<MarkId, Versioned<Mark | null>>;
+  readonly slip: { readonly [F in SlipField]: Versioned<SlipValue<F>> };
+}
+
+export const EMPTY_SHEET: Sheet = {
+  marks: new Map(),
+  slip: {
+    grade: { value: null, version: null },
+    closing: { value: '', version: null },
+    done: { value: false, version: null },
+  },
+};
+
+/** The sheet after the change. The base is not looked at: see `judge`. A change already applied gives back the same sheet. */
+export function applyChange(sheet: Sheet, change: Change): Sheet {
+  if (versionOf(sheet, subjectOf(change)) === change.id) return sheet;
+  if (change.type === 'write')
+    return { ...sheet, slip: { ...sheet.slip, [change.field]: { value: change.value, version: change.id } } };
+  const marks = new Map(sheet.marks);
+  marks.set(change.mark.id, { value: change.type === 'put' ? change.mark : null, version: change.id });
+  return { ...sheet, marks };
+}
+
+export function applyAll(sheet: Sheet, changes: Iterable<Change>): Sheet {
+  let out = sheet;
+  for (const change of changes) out = applyChange(out, change);
+  return out;
+}
+
+export function versionOf(sheet: Sheet, subject: Subject): ChangeId | null {
+  if (subject.startsWith('slip:')) return sheet.slip[subject.slice(5) as SlipField].version;
+  return sheet.marks.get(subject as MarkId)?.version ?? null;
+}
+
+/** The marks that stand, in the order they were made (ids sort by time): the order they are painted in. */
+export function standingMarks(sheet: Sheet): Mark[] {
+  const out: Mark[] = [];
+  for (const { value } of sheet.marks.values()) if (value) out.push(value);
+  return out.sort((a, b) => (a.id < b.id ? -1 : 1));
+}
+
+export function marksOnPage(sheet: Sheet, document: DocumentId, page: number): Mark[] {
+  return standingMarks(sheet).filter((m) => m.document === document && m.page === page);
+}
+
+/** Whether a change still is the last word on its subject, so that taking it back leaves others' changes alone. */
+export function stillStands(sheet: Sheet, change: Change): boolean {
+  if (change.type === 'write') return same(sheet.slip[change.field].value, change.value);
+  const now = sheet.marks.get(change.mark.id)?.value ?? null;
+  return change.type === 'put' ? same(now, change.mark) : now === null;
+}
+
+/** Equal as values: the same keys and numbers at any depth, whatever the order of keys. */
+export function same(a: unknown, b: unknown): boolean {
+  if (Object.is(a, b)) return true;
+  if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return false;
+  if (Array.isArray(a) || Array.isArray(b))
+    return Array.isArray(a) && Array.isArray(b) && a.length === b.length && a.every((v, i) => same(v, b[i]));
+  const ka = Object.keys(a);
+  return (
+    ka.length === Object.keys(b).length &&
+    ka.every(
+      (k) =>
+        Object.hasOwn(b, k) && same((a as Record<string, unknown>)[k], (b as Record<string, unknown>)[k]),
+    )
+  );
+}

@@ -1,0 +1,46 @@
+import { expect, test } from 'vitest';
+import { document, testId } from '../changes/arbitrary.ts';
+import { applyAll, EMPTY_SHEET } from '../changes/sheet.ts';
+import type { ChangeId, MarkId } from '../ids/id.ts';
+import type { Mark } from '../marks/mark.ts';
+import { freezeMarking, Snapshot } from './snapshot.ts';
+
+const note = (n: number, words: string): Mark => ({
+  v: 1,
+  id: testId<MarkId>(n),
+  document,
+  page: 0,
+  colour: 'lake',
+  focus: null,
+  madeAt: n,
+  kind: 'note',
+  place: { on: 'spot', x: 10, y: 20 },
+  words,
+});
+
+test('what is handed back holds the standing marks, the grade and the words, and no empty note or rubbed-out mark', () => {
+  const change = (n: number) => testId<ChangeId>(n);
+  const sheet = applyAll(EMPTY_SHEET, [
+    { id: change(11), base: null, type: 'put', mark: note(1, 'Count again'), was: null },
+    { id: change(12), base: null, type: 'put', mark: note(2, '  '), was: null },
+    { id: change(13), base: null, type: 'put', mark: note(3, 'wrong'), was: null },
+    { id: change(14), base: change(13), type: 'remove', mark: note(3, 'wrong') },
+    { id: change(15), base: null, type: 'write', field: 'grade', value: 850, was: null },
+    { id: change(16), base: null, type: 'write', field: 'closing', value: ' Well read. ', was: '' },
+  ]);
+  const snapshot = freezeMarking(sheet, {
+    most: 1000,
+    markedBy: 'Ms Quill',
+    turns: { [document]: { 1: 90 } },
+  });
+  expect(snapshot).toEqual({
+    v: 1,
+    marks: [note(1, 'Count again')],
+    grade: 850,
+    most: 1000,
+    closing: 'Well read.',
+    markedBy: 'Ms Quill',
+    turns: { [document]: { 1: 90 } },
+  });
+  expect(Snapshot.parse(JSON.parse(JSON.stringify(snapshot)))).toEqual(snapshot);
+});

@@ -1,0 +1,39 @@
+import * as z from 'zod';
+import type { Sheet } from '../changes/sheet.ts';
+import { standingMarks } from '../changes/sheet.ts';
+import { QuarterTurn } from '../geometry/page-space.ts';
+import { DocumentId } from '../ids/id.ts';
+import { Mark } from '../marks/mark.ts';
+
+/** How the teacher turned the pages of a document: page index to quarter turn, only where it is not 0. */
+export const Turns = z.record(z.string().regex(/^\d{1,3}$/), QuarterTurn);
+export type Turns = z.infer<typeof Turns>;
+
+/** What a student gets: frozen when it is handed back, and the only thing of the marking they can ever read. */
+export const Snapshot = z.object({
+  v: z.literal(1),
+  marks: z.array(Mark),
+  grade: z.int().nullable(),
+  /** The most points that could be earned, in hundredths; null for ungraded work. */
+  most: z.int().nullable(),
+  closing: z.string(),
+  markedBy: z.string(),
+  turns: z.record(DocumentId, Turns),
+});
+export type Snapshot = z.infer<typeof Snapshot>;
+
+/** Freezes a marking. Empty notes stay behind: nobody should get a note that says nothing. */
+export function freezeMarking(
+  sheet: Sheet,
+  about: { most: number | null; markedBy: string; turns: Record<DocumentId, Turns> },
+): Snapshot {
+  return {
+    v: 1,
+    marks: standingMarks(sheet).filter((m) => m.kind !== 'note' || m.words.trim() !== ''),
+    grade: sheet.slip.grade.value,
+    most: about.most,
+    closing: sheet.slip.closing.value.trim(),
+    markedBy: about.markedBy,
+    turns: about.turns,
+  };
+}
