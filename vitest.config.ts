@@ -1,7 +1,8 @@
+import { defaultServerConditions } from 'vite';
 import { defineConfig } from 'vitest/config';
 
 /** Core and server are read from source, so that a test run needs no build. */
-const conditions = ['source', 'node', 'import', 'default'];
+const conditions = ['source', ...defaultServerConditions];
 const project = (name: string, more: object = {}) => ({
   ssr: { resolve: { conditions } },
   resolve: { conditions },
@@ -12,7 +13,7 @@ export default defineConfig({
   test: {
     projects: [
       project('core'),
-      project('server', { globalSetup: ['server/src/testing/database.setup.ts'], fileParallelism: false }),
+      project('server', { globalSetup: ['scripts/test-database.mjs'], fileParallelism: false }),
       project('school'),
       project('web', { environment: 'jsdom' }),
     ],

@@ -1,0 +1,45 @@
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { basename, join } from 'node:path';
+import { FILE_LIMITS } from '@jotmark/core';
+import type { Request, Response } from 'express';
+import multer, { MulterError } from 'multer';
+import { Fault } from '../http/fault.ts';
+
+/** Streams one uploaded file to disk and hands it to `use`; whatever happens, nothing of it stays on disk afterwards. */
+export async function receiveFile<T>(req: Request, res: Response, use: (file: { path: string; name: string }) => Promise<T>): Promise<T> {
+  const folder = await mkdtemp(join(tmpdir(), 'jotmark-in-'));
+  try {
+    const upload = multer({
+      storage: multer.diskStorage({ destination: folder, filename: (_req, _file, done) => done(null, 'upload') }),
+      limits: { fileSize: FILE_LIMITS.bytes, files: 1, fields: 0, parts: 2, headerPairs: 20 },
+      defParamCharset: 'utf8',
+    }).single('file');
+    await new Promise<void>((resolve, reject) => {
+      req.once('aborted', () => reject(new Fault('upload-cut-off')));
+      upload(req, res, (error: unknown) => (error ? reject(asFault(error)) : resolve()));
+    });
+    if (!req.file) throw new Fault('bad-input', { what: 'file' });
+    return await use({ path: req.file.path, name: tidyName(req.file.originalname) });
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+}
+
+function asFault(error: unknown): unknown {
+  if (error instanceof MulterError)
+    return error.code === 'LIMIT_FILE_SIZE' ? new Fault('file-too-big', { most: FILE_LIMITS.bytes }) : new Fault('bad-input', { what: 'file' });
+  const message = error instanceof Error ? error.message : '';
+  return /unexpected end|aborted|malformed/i.test(message) ? new Fault('upload-cut-off') : error;
+}
+
+/** A name to show and to download under: no folders, no control or direction characters, not too long, never empty. */
+export function tidyName(raw: string): string {
+  const name = basename(raw.replaceAll('\\', '/'))
+    // biome-ignore lint/suspicious/noControlCharactersInRegex: control characters are what is taken out
+    .replace(/[\u0000-\u001f\u007f\u200e\u200f\u202a-\u202e\u2066-\u2069]/g, '')
+    .replace(/[<>:"|?*]/g, '_')
+    .trim()
+    .slice(0, FILE_LIMITS.name);
+  return name === '' || /^\.+$/.test(name) ? 'work.pdf' : name;
+}

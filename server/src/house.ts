@@ -1,0 +1,17 @@
+import { randomBytes } from 'node:crypto';
+import { makeId } from '@jotmark/core';
+import type { Logger } from 'pino';
+import type { DataSource } from 'typeorm';
+import type { Settings } from './settings.ts';
+
+/** What every part of the server is given: the database, the settings, and the clock, so that tests can set it. */
+export interface House {
+  readonly db: DataSource;
+  readonly settings: Settings;
+  readonly log: Logger;
+  now(): number;
+}
+
+export function newId<T extends string>(house: House): T {
+  return makeId(house.now(), randomBytes(10)) as T;
+}

@@ -1,0 +1,17 @@
+export { addClass, setAssignment } from './assignment/set.ts';
+export { MIGRATIONS, openDatabase } from './database/connect.ts';
+export { documentPages, documentText } from './documents/document.ts';
+export type { House } from './house.ts';
+export { newId } from './house.ts';
+export { handIn } from './handin/hand-in.ts';
+export { handBack } from './handback/hand-back.ts';
+export { takeChanges } from './marking/take-changes.ts';
+export { annotate } from './pdf/annotate.ts';
+export { readFrames } from './pdf/frames.ts';
+export { openPdf, savePdf } from './pdf/pdf.ts';
+export { addPerson } from './people/person.ts';
+export { DEMO_PASSWORD } from './people/demo.ts';
+export { type Running, serve } from './serve.ts';
+export { readSettings, type Settings } from './settings.ts';
+export { layReady } from './work/file.ts';
+export { Opener } from './jobs/opener.ts';

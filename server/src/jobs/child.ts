@@ -1,0 +1,50 @@
+import { readFile, writeFile } from 'node:fs/promises';
+import { pageSize } from '@jotmark/core';
+import { annotate } from '../pdf/annotate.ts';
+import { takeOutScripts } from '../pdf/clean.ts';
+import { withDocument } from '../pdf/engine.ts';
+import { readFrames } from '../pdf/frames.ts';
+import { openPdf, savePdf } from '../pdf/pdf.ts';
+import { readPageText } from '../pdf/text.ts';
+import type { Answer, Task } from './tasks.ts';
+
+/** The process in which uploaded bytes are opened. Whoever started it may kill it at any moment. */
+const say = (answer: Answer) => process.send?.(answer);
+
+async function work(task: Task): Promise<unknown> {
+  const bytes = new Uint8Array(await readFile(task.file));
+  const pdf = await openPdf(bytes);
+  switch (task.op) {
+    case 'look': {
+      const frames = readFrames(pdf);
+      return { pages: frames.length, longestSide: Math.max(0, ...frames.flatMap((f) => [...pageSize(f)])) };
+    }
+    case 'read': {
+      const frames = readFrames(pdf);
+      const cleaned = takeOutScripts(pdf) > 0;
+      const clean = cleaned ? await savePdf(pdf) : bytes;
+      if (cleaned) await writeFile(task.out, clean);
+      const text = await withDocument(clean, (engine, document) =>
+        frames.map((frame, i) => {
+          const page = readPageText(engine, document, i, frame);
+          say({ kind: 'progress', done: i + 1, total: frames.length });
+          return page;
+        }),
+      );
+      return { frames, text, cleaned };
+    }
+    case 'annotate': {
+      const written = annotate(pdf, task);
+      await writeFile(task.out, await savePdf(pdf));
+      return { written };
+    }
+  }
+}
+
+process.on('message', (task: Task) => {
+  work(task).then(
+    (result) => say({ kind: 'done', result }),
+    (error: unknown) => say({ kind: 'failed', error: error instanceof Error ? error.message : String(error) }),
+  );
+});
+process.on('disconnect', () => process.exit(0));

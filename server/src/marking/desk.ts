@@ -1,0 +1,28 @@
+import type { CopyId, Desk, HandInId } from '@jotmark/core';
+import { HEAD_COLUMNS, headOf } from '../assignment/head.ts';
+import { documentsOf } from '../documents/document.ts';
+import { Fault } from '../http/fault.ts';
+import type { House } from '../house.ts';
+import { readMarking } from './state.ts';
+
+/** All that the desk shows of one copy: its newest hand-in and the marking of it. */
+export async function openDesk(house: House, copyId: CopyId): Promise<Desk> {
+  const [row] = await house.db.query(
+    `SELECT ${HEAD_COLUMNS}, c.due_at AS own_due, p.given, p.family, h.id AS hand_in_id, h.number, h.handed_in_at, h.late_ms, b.id AS back_id
+     FROM copy c JOIN assignment a ON a.id = c.assignment_id JOIN school_class k ON k.id = a.class_id JOIN person p ON p.id = c.student_id
+     JOIN hand_in h ON h.copy_id = c.id LEFT JOIN hand_back b ON b.hand_in_id = h.id
+     WHERE c.id = ? ORDER BY h.number DESC LIMIT 1`,
+    [copyId],
+  );
+  if (!row) throw new Fault('not-found');
+  const handInId = row.hand_in_id as HandInId;
+  return {
+    copyId,
+    assignment: headOf(row, row.own_due),
+    student: { given: row.given, family: row.family },
+    handIn: { id: handInId, number: row.number, handedInAt: row.handed_in_at.getTime(), late: Number(row.late_ms) },
+    handedBack: row.back_id !== null,
+    documents: await documentsOf(house, handInId),
+    marking: await readMarking(house.db, handInId),
+  };
+}

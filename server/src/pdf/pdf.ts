@@ -1,0 +1,10 @@
+import { PDFDocument } from '@cantoo/pdf-lib';
+
+/** Opens bytes that qpdf has passed. Everything at once: there is no screen here to keep alive. */
+export function openPdf(bytes: Uint8Array): Promise<PDFDocument> {
+  return PDFDocument.load(bytes, { parseSpeed: Number.POSITIVE_INFINITY, updateMetadata: false });
+}
+
+export function savePdf(pdf: PDFDocument): Promise<Uint8Array> {
+  return pdf.save({ objectsPerTick: Number.POSITIVE_INFINITY, updateFieldAppearances: false });
+}

@@ -1,0 +1,48 @@
+import { Place, type Person, type PileRow, type TodayPile, waits } from '@jotmark/core';
+import { HEAD_COLUMNS, type HeadColumns, headOf } from '../assignment/head.ts';
+import type { House } from '../house.ts';
+import { COPY_COLUMNS, COPY_FROM, rowOf } from './pile.ts';
+
+/** All piles of a teacher: those with copies waiting first, the longest waiting before all others. */
+export async function readToday(house: House, person: Person): Promise<TodayPile[]> {
+  const heads: HeadColumns[] = await house.db.query(
+    `SELECT ${HEAD_COLUMNS} FROM assignment a JOIN school_class k ON k.id = a.class_id
+     JOIN membership t ON t.class_id = a.class_id AND t.role = 'teacher' AND t.person_id = ? ORDER BY a.created_at DESC, a.id DESC LIMIT 200`,
+    [person.id],
+  );
+  if (heads.length === 0) return [];
+  const copies = await house.db.query(
+    `SELECT ${COPY_COLUMNS}, c.assignment_id FROM ${COPY_FROM} WHERE c.assignment_id IN (?) ORDER BY p.family, p.given, c.id`,
+    [heads.map((h) => h.assignment_id)],
+  );
+  const pace = await paceOf(house, person);
+  const now = house.now();
+  const piles = heads.map((head): TodayPile => {
+    // biome-ignore lint/suspicious/noExplicitAny: raw rows
+    const rows: PileRow[] = copies.filter((c: any) => c.assignment_id === head.assignment_id).map((c: any) => rowOf(c, now));
+    const waiting = rows.filter((r) => waits(r.place));
+    const next = waiting.find((r) => r.place === 'being-marked') ?? waiting[0];
+    return {
+      assignment: headOf(head),
+      counts: Object.fromEntries(Place.options.map((p) => [p, rows.filter((r) => r.place === p).length])) as TodayPile['counts'],
+      overdue: rows.filter((r) => r.overdue).length,
+      next: next ? { copyId: next.copyId, name: `${next.student.given} ${next.student.family}`, begun: next.place === 'being-marked' } : null,
+      oldestWaiting: waiting.length ? Math.min(...waiting.map((r) => r.handedInAt ?? now)) : null,
+      pace,
+    };
+  });
+  return piles.sort((a, b) => (a.oldestWaiting ?? Number.POSITIVE_INFINITY) - (b.oldestWaiting ?? Number.POSITIVE_INFINITY) || 0);
+}
+
+/** Longer than this between the first change and "marked", the teacher was away. */
+const AWAY_S = 30 * 60;
+
+/** Median seconds from a copy's first change to its being marked, of this teacher's last hundred; null before there are three. */
+async function paceOf(house: House, person: Person): Promise<number | null> {
+  const rows: { s: number }[] = await house.db.query(
+    `SELECT TIMESTAMPDIFF(SECOND, begun_at, done_at) AS s FROM marking WHERE marker_id = ? AND done_at IS NOT NULL ORDER BY done_at DESC LIMIT 100`,
+    [person.id],
+  );
+  const taken = rows.map((r) => Number(r.s)).filter((s) => s > 0 && s < AWAY_S).sort((a, b) => a - b);
+  return taken.length < 3 ? null : Math.round(taken[taken.length >> 1]!);
+}

@@ -1,0 +1,61 @@
+import { createServer, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { pino } from 'pino';
+import { openDatabase } from './database/connect.ts';
+import { makeApp } from './http/app.ts';
+import type { House } from './house.ts';
+import { Opener } from './jobs/opener.ts';
+import { JobRunner } from './jobs/runner.ts';
+import type { Settings } from './settings.ts';
+
+export interface Running {
+  readonly house: House;
+  readonly address: string;
+  readonly runner: JobRunner;
+  /** Lets requests and jobs end, then closes everything. */
+  stop(): Promise<void>;
+}
+
+/** Opens the database, brings it up to date, listens and works on jobs. */
+export async function serve(settings: Settings, options: { now?: () => number } = {}): Promise<Running> {
+  const log = pino({ level: settings.logLevel, base: null, redact: ['*.password'] }, pino.destination(2));
+  const db = await openDatabase(settings.databaseUrl);
+  const house: House = { db, settings, log, now: options.now ?? Date.now };
+  const opener = new Opener();
+  const runner = new JobRunner(house, opener, settings.workers);
+  const app = makeApp({ house, opener, nudge: () => runner.nudge() });
+  const server = createServer(app);
+  // An upload of 50 MB on a slow line takes its time; headers do not.
+  server.requestTimeout = 15 * 60_000;
+  server.headersTimeout = 20_000;
+  try {
+    await listen(server, settings);
+  } catch (error) {
+    await runner.stop();
+    opener.close();
+    await db.destroy();
+    throw error;
+  }
+  const { port } = server.address() as AddressInfo;
+  return {
+    house,
+    runner,
+    address: `http://${settings.host}:${port}`,
+    stop: async () => {
+      server.closeIdleConnections();
+      const closed = new Promise((resolve) => server.close(resolve));
+      setTimeout(() => server.closeAllConnections(), 2000).unref();
+      await closed;
+      await runner.stop();
+      opener.close();
+      await db.destroy();
+    },
+  };
+}
+
+function listen(server: Server, settings: Settings): Promise<void> {
+  return new Promise((resolve, reject) => {
+    server.once('error', reject);
+    server.listen(settings.port, settings.host, () => resolve());
+  });
+}

@@ -1,0 +1,60 @@
+import * as z from 'zod';
+
+const Settings = z.object({
+  DATABASE_URL: z.url({ protocol: /^(mysql|mariadb)$/ }),
+  HOST: z.string().default('127.0.0.1'),
+  PORT: z.coerce.number().int().min(0).max(65_535).default(4270),
+  /** Folder of the built web app; without it only the API is served. */
+  WEB_DIR: z.string().optional(),
+  SCHOOL_NAME: z.string().max(100).default('Our school'),
+  TIME_ZONE: z.string().default('Europe/London').refine(isTimeZone, 'not a time zone, e.g. Europe/London'),
+  /** Offers the demo people on the sign-in page. Never set it for real use. */
+  JOTMARK_DEMO: z.stringbool().default(false),
+  /** Worker processes for long jobs; 0 leaves them to another server process. */
+  JOTMARK_WORKERS: z.coerce.number().int().min(0).max(64).default(1),
+  /** Set when a proxy terminates TLS before this server: cookies are then sent over https only. */
+  SECURE_COOKIES: z.stringbool().default(false),
+  LOG_LEVEL: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'silent']).default('info'),
+});
+
+export interface Settings {
+  readonly databaseUrl: string;
+  readonly host: string;
+  readonly port: number;
+  readonly webDir: string | null;
+  readonly school: { readonly name: string; readonly timeZone: string };
+  readonly demo: boolean;
+  readonly workers: number;
+  readonly secureCookies: boolean;
+  readonly logLevel: string;
+}
+
+/** Reads settings from the environment; throws with one line for each that is wrong. */
+export function readSettings(env: Record<string, string | undefined>): Settings {
+  const read = Settings.safeParse(env);
+  if (!read.success)
+    throw new Error(
+      `Settings are not right:\n${read.error.issues.map((i) => `  ${i.path.join('.')}: ${i.message}`).join('\n')}`,
+    );
+  const s = read.data;
+  return {
+    databaseUrl: s.DATABASE_URL,
+    host: s.HOST,
+    port: s.PORT,
+    webDir: s.WEB_DIR ?? null,
+    school: { name: s.SCHOOL_NAME, timeZone: s.TIME_ZONE },
+    demo: s.JOTMARK_DEMO,
+    workers: s.JOTMARK_WORKERS,
+    secureCookies: s.SECURE_COOKIES,
+    logLevel: s.LOG_LEVEL,
+  };
+}
+
+function isTimeZone(name: string): boolean {
+  try {
+    new Intl.DateTimeFormat('en', { timeZone: name });
+    return true;
+  } catch {
+    return false;
+  }
+}
