@@ -14,7 +14,9 @@ beforeAll(async () => {
 });
 afterAll(() => running.stop());
 
-const id = <T extends string>() => makeId(Date.now(), crypto.getRandomValues(new Uint8Array(10))) as T;
+let tick = Date.now();
+/** Ids a millisecond apart, so that their order is the order they were made in. */
+const id = <T extends string>() => makeId(tick++, crypto.getRandomValues(new Uint8Array(10))) as T;
 
 describe('from a student’s file to a marked copy in the student’s hands', () => {
   test('the whole way, and not a word of it before it is handed back', async () => {

@@ -1,0 +1,6 @@
+export { ANSWERS } from './answers/answers.ts';
+export { fillIn } from './answers/fill-in.ts';
+export { Chance } from './chance.ts';
+export { fillSchool, isEmpty } from './fill/fill.ts';
+export { loginOf, SCHOOL_NAME, STUDENTS, TEACHER } from './people/people.ts';
+export { findingYourWay, signsAndSquares, walkToTheLighthouse } from './worksheet/worksheets.ts';
