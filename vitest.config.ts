@@ -6,7 +6,13 @@ const conditions = ['source', ...defaultServerConditions];
 const project = (name: string, more: object = {}) => ({
   ssr: { resolve: { conditions } },
   resolve: { conditions },
-  test: { name, include: [`${name}/src/**/*.test.{ts,tsx}`], testTimeout: 60_000, hookTimeout: 120_000, ...more },
+  test: {
+    name,
+    include: [`${name}/src/**/*.test.{ts,tsx}`],
+    testTimeout: 60_000,
+    hookTimeout: 120_000,
+    ...more,
+  },
 });
 
 export default defineConfig({
@@ -15,7 +21,7 @@ export default defineConfig({
       project('core'),
       project('server', { globalSetup: ['scripts/test-database.mjs'], fileParallelism: false }),
       project('school'),
-      project('web', { environment: 'jsdom' }),
+      project('web', { environment: 'jsdom', testTimeout: 15_000 }),
     ],
   },
 });

@@ -24,14 +24,19 @@ const FONTS_TO_TEST = { '/usr/share/fonts/truetype/liberation2': 'fonts-liberati
 export function checkNode() {
   const [major, minor] = process.versions.node.split('.').map(Number);
   const good = (major === 20 && minor >= 19) || major === 22 ? major !== 22 || minor >= 12 : major > 22;
-  if (!good) throw new Stop(`Jotmark needs Node 20.19 or newer; this is ${process.versions.node}. Install Node 20 and start again.`);
+  if (!good)
+    throw new Stop(
+      `Jotmark needs Node 20.19 or newer; this is ${process.versions.node}. Install Node 20 and start again.`,
+    );
 }
 
 export function checkDisk(megabytes = 1500) {
   const { bavail, bsize } = statfsSync(ROOT);
   const free = Math.floor((bavail * bsize) / 1024 ** 2);
   if (free < megabytes)
-    throw new Stop(`Only ${free} MB are free on the disk of ${ROOT}; Jotmark needs about ${megabytes} MB. Make room and start again; nothing was changed.`);
+    throw new Stop(
+      `Only ${free} MB are free on the disk of ${ROOT}; Jotmark needs about ${megabytes} MB. Make room and start again; nothing was changed.`,
+    );
 }
 
 const onPath = (program) =>
@@ -39,43 +44,98 @@ const onPath = (program) =>
 
 /** Installs Debian packages that are missing, as root or through sudo; else says the one line to run. */
 export function installDebian(forTests) {
-  const missing = Object.entries(forTests ? TO_TEST : TO_RUN).filter(([program]) => !onPath(program)).map(([, name]) => name);
-  if (forTests) for (const [path, name] of Object.entries(FONTS_TO_TEST)) if (!existsSync(path)) missing.push(name);
+  const missing = Object.entries(forTests ? TO_TEST : TO_RUN)
+    .filter(([program]) => !onPath(program))
+    .map(([, name]) => name);
+  if (forTests)
+    for (const [path, name] of Object.entries(FONTS_TO_TEST)) if (!existsSync(path)) missing.push(name);
   if (missing.length === 0) return;
   const packages = [...new Set(missing)].sort();
   const line = `apt-get update && apt-get install -y --no-install-recommends ${packages.join(' ')}`;
   const root = process.getuid?.() === 0;
   const sudo = !root && spawnSync('sudo', ['-n', 'true']).status === 0;
-  if (!root && !sudo) throw new Stop(`Some Debian packages are missing. Run this one line, then start again:\n\n  sudo sh -c '${line}'`);
+  if (!root && !sudo)
+    throw new Stop(
+      `Some Debian packages are missing. Run this one line, then start again:\n\n  sudo sh -c '${line}'`,
+    );
   console.log(`Installing from Debian: ${packages.join(', ')} …`);
-  const [command, ...args] = [...(sudo ? ['sudo'] : []), 'sh', '-c', `DEBIAN_FRONTEND=noninteractive; export DEBIAN_FRONTEND; ${line}`];
+  const [command, ...args] = [
+    ...(sudo ? ['sudo'] : []),
+    'sh',
+    '-c',
+    `DEBIAN_FRONTEND=noninteractive; export DEBIAN_FRONTEND; ${line}`,
+  ];
   const ran = spawnSync(command, args, { stdio: ['ignore', 'ignore', 'pipe'], encoding: 'utf8' });
   if (ran.status !== 0)
-    throw new Stop(`Debian's packages could not be installed (${packages.join(', ')}):\n${ran.stderr.trim().split('\n').slice(-4).join('\n')}\nRun it by hand: ${line}`);
+    throw new Stop(
+      `Debian's packages could not be installed (${packages.join(', ')}):\n${ran.stderr.trim().split('\n').slice(-4).join('\n')}\nRun it by hand: ${line}`,
+    );
 }
 
 /** `npm ci`, only when package-lock.json is not the one that node_modules was made from. */
 export function installNpm() {
   const stamp = join(ROOT, 'node_modules/.jotmark-lock');
-  const lock = createHash('sha256').update(readFileSync(join(ROOT, 'package-lock.json'))).digest('hex');
+  const lock = createHash('sha256')
+    .update(readFileSync(join(ROOT, 'package-lock.json')))
+    .digest('hex');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
   console.log('Installing npm packages …');
-  const ran = spawnSync('npm', ['ci', '--ignore-scripts', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: ROOT, stdio: 'inherit' });
-  if (ran.status !== 0) throw new Stop('npm ci failed; what it says stands above. With a working connection to the npm registry, start again.');
+  const ran = spawnSync('npm', ['ci', '--ignore-scripts', '--no-audit', '--no-fund', '--loglevel=error'], {
+    cwd: ROOT,
+    stdio: 'inherit',
+  });
+  if (ran.status !== 0)
+    throw new Stop(
+      'npm ci failed; what it says stands above. With a working connection to the npm registry, start again.',
+    );
   writeFileSync(stamp, lock);
 }
 
 /** Builds what is not built from the present sources: TypeScript, then the web app. */
 export function build() {
-  const sources = execFileSync('find', ['core', 'server', 'school', 'web', '-path', '*/node_modules', '-prune', '-o', '-path', '*/dist', '-prune', '-o', '-path', '*/dist-types', '-prune', '-o',
-    '-type', 'f', '-not', '-name', '*.tsbuildinfo', '-print0'], { cwd: ROOT }).toString().split('\0').filter(Boolean).sort();
+  const sources = execFileSync(
+    'find',
+    [
+      'core',
+      'server',
+      'school',
+      'web',
+      '-path',
+      '*/node_modules',
+      '-prune',
+      '-o',
+      '-path',
+      '*/dist',
+      '-prune',
+      '-o',
+      '-path',
+      '*/dist-types',
+      '-prune',
+      '-o',
+      '-type',
+      'f',
+      '-not',
+      '-name',
+      '*.tsbuildinfo',
+      '-print0',
+    ],
+    { cwd: ROOT },
+  )
+    .toString()
+    .split('\0')
+    .filter(Boolean)
+    .sort();
   const hash = createHash('sha256');
-  for (const file of [...sources, 'package-lock.json', 'tsconfig.base.json']) hash.update(file).update(readFileSync(join(ROOT, file)));
+  for (const file of [...sources, 'package-lock.json', 'tsconfig.base.json'])
+    hash.update(file).update(readFileSync(join(ROOT, file)));
   const now = hash.digest('hex');
   const stamp = join(ROOT, 'web/dist/.built-from');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === now) return;
   console.log('Building …');
-  run('rm', ['-rf', ...['core', 'server', 'school', 'web'].flatMap((p) => [`${p}/dist`, `${p}/tsconfig.tsbuildinfo`])]);
+  run('rm', [
+    '-rf',
+    ...['core', 'server', 'school', 'web'].flatMap((p) => [`${p}/dist`, `${p}/tsconfig.tsbuildinfo`]),
+  ]);
   run('npx', ['tsc', '-b', 'core', 'server', 'school']);
   run('npx', ['vite', 'build', '--logLevel', 'error'], join(ROOT, 'web'));
   mkdirSync(dirname(stamp), { recursive: true });

@@ -11,24 +11,38 @@ const PATH = `${process.env.PATH}:/usr/sbin:/sbin`;
 
 /**
  * Starts a MariaDB of our own on loopback, on a free port, over a directory inside the project; a server that runs
- * already is never touched. Gives its address without a database name, and `stop`.
+ * already is never touched. `first` runs once it is sure that nothing uses the directory. Gives its address, and `stop`.
  */
-export async function startMariaDb(dir) {
+export async function startMariaDb(dir, first = () => {}) {
   const data = join(dir, 'mariadb');
   const log = join(dir, 'mariadb.log');
   mkdirSync(dir, { recursive: true });
   // A socket path may have 107 characters at most, so it does not live in the project.
-  const socket = join(tmpdir(), `jotmark-${createHash('sha256').update(data).digest('hex').slice(0, 12)}.sock`);
+  const socket = join(
+    tmpdir(),
+    `jotmark-${createHash('sha256').update(data).digest('hex').slice(0, 12)}.sock`,
+  );
   await refuseIfRunning(socket, dir);
+  first();
   if (!existsSync(join(data, 'mysql'))) initialise(data, log);
   const port = await freePort();
   const errors = openSync(log, 'a');
   const child = spawn(
     'mariadbd',
     [
-      '--no-defaults', `--user=${userInfo().username}`, `--datadir=${data}`, `--socket=${socket}`, `--pid-file=${join(dir, 'mariadb.pid')}`,
-      `--port=${port}`, '--bind-address=127.0.0.1', '--skip-name-resolve', '--local-infile=0',
-      '--character-set-server=utf8mb4', '--collation-server=utf8mb4_unicode_ci', '--max-allowed-packet=64M', '--default-time-zone=+00:00',
+      '--no-defaults',
+      `--user=${userInfo().username}`,
+      `--datadir=${data}`,
+      `--socket=${socket}`,
+      `--pid-file=${join(dir, 'mariadb.pid')}`,
+      `--port=${port}`,
+      '--bind-address=127.0.0.1',
+      '--skip-name-resolve',
+      '--local-infile=0',
+      '--character-set-server=utf8mb4',
+      '--collation-server=utf8mb4_unicode_ci',
+      '--max-allowed-packet=64M',
+      '--default-time-zone=+00:00',
     ],
     // Its own group: Ctrl-C reaches us, and we stop it in order.
     { stdio: ['ignore', errors, errors], detached: true, env: { ...process.env, PATH } },
@@ -37,7 +51,11 @@ export async function startMariaDb(dir) {
   const exit = new Promise((resolve) => child.once('exit', () => resolve((ended = true))));
   child.once('error', () => (ended = true));
   const sql = (text) =>
-    spawnSync('mariadb', ['--no-defaults', `--socket=${socket}`, `--user=${userInfo().username}`, '-e', text], { encoding: 'utf8', env: { ...process.env, PATH } });
+    spawnSync(
+      'mariadb',
+      ['--no-defaults', `--socket=${socket}`, `--user=${userInfo().username}`, '-e', text],
+      { encoding: 'utf8', env: { ...process.env, PATH } },
+    );
   for (let tries = 0; ; tries++) {
     if (ended || tries > 300) {
       if (!ended) child.kill('SIGKILL');
@@ -47,7 +65,9 @@ export async function startMariaDb(dir) {
     await new Promise((resolve) => setTimeout(resolve, 100));
   }
   // One account on loopback TCP for the app; the directory belongs to whoever started it.
-  const made = sql(`CREATE USER IF NOT EXISTS 'jotmark'@'127.0.0.1' IDENTIFIED BY 'jotmark'; GRANT ALL ON *.* TO 'jotmark'@'127.0.0.1';`);
+  const made = sql(
+    `CREATE USER IF NOT EXISTS 'jotmark'@'127.0.0.1' IDENTIFIED BY 'jotmark'; GRANT ALL ON *.* TO 'jotmark'@'127.0.0.1';`,
+  );
   if (made.status !== 0) throw new Stop(`MariaDB refused to make the account for Jotmark: ${made.stderr}`);
   return {
     port,
@@ -71,12 +91,22 @@ function initialise(data, log) {
   mkdirSync(data, { recursive: true });
   const made = spawnSync(
     'mariadb-install-db',
-    ['--no-defaults', `--datadir=${data}`, `--user=${userInfo().username}`, '--auth-root-authentication-method=socket', `--auth-root-socket-user=${userInfo().username}`, '--skip-test-db', '--skip-name-resolve'],
+    [
+      '--no-defaults',
+      `--datadir=${data}`,
+      `--user=${userInfo().username}`,
+      '--auth-root-authentication-method=socket',
+      `--auth-root-socket-user=${userInfo().username}`,
+      '--skip-test-db',
+      '--skip-name-resolve',
+    ],
     { encoding: 'utf8', env: { ...process.env, PATH } },
   );
   if (made.status === 0) return;
   rmSync(data, { recursive: true, force: true });
-  throw new Stop(`MariaDB's directory ${data} could not be made: ${(made.stderr || made.stdout || String(made.error)).trim().slice(-400)}\n${hint(made.stderr ?? '')}\nSee also ${log}.`);
+  throw new Stop(
+    `MariaDB's directory ${data} could not be made: ${(made.stderr || made.stdout || String(made.error)).trim().slice(-400)}\n${hint(made.stderr ?? '')}\nSee also ${log}.`,
+  );
 }
 
 /** A second server on one directory would wait half a minute and fail; this says so at once. */
@@ -85,12 +115,20 @@ function refuseIfRunning(socket, dir) {
     const probe = connect(socket);
     probe.once('connect', () => {
       probe.destroy();
-      reject(new Stop(`Jotmark's database in ${dir} runs already, so Jotmark is running from this folder. Stop that one (Ctrl-C in its window), or use its address.`));
+      reject(
+        new Stop(
+          `Jotmark's database in ${dir} runs already, so Jotmark is running from this folder. Stop that one (Ctrl-C in its window), or use its address.`,
+        ),
+      );
     });
     probe.once('error', () => resolve());
   });
 }
 
-const tail = (file) => (existsSync(file) ? readFileSync(file, 'utf8').trim().split('\n').slice(-6).join('\n') : '');
+const tail = (file) =>
+  existsSync(file) ? readFileSync(file, 'utf8').trim().split('\n').slice(-6).join('\n') : '';
 
-const hint = (text) => (/No space|errno: 28|Disk is full|full/i.test(text) ? 'The disk is full: make room and start again; what was saved is kept.' : '');
+const hint = (text) =>
+  /No space|errno: 28|Disk is full|full/i.test(text)
+    ? 'The disk is full: make room and start again; what was saved is kept.'
+    : '';

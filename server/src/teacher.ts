@@ -6,17 +6,27 @@ import { addPerson } from './people/person.ts';
 import { readSettings } from './settings.ts';
 
 /** Adds a teacher's account: npm run teacher -- --login quill --given Ada --family Quill; the password comes from the environment. */
-const { values } = parseArgs({ options: { login: { type: 'string' }, given: { type: 'string' }, family: { type: 'string' } } });
+const { values } = parseArgs({
+  options: { login: { type: 'string' }, given: { type: 'string' }, family: { type: 'string' } },
+});
 const password = process.env.TEACHER_PASSWORD ?? '';
 if (!values.login || !values.given || !values.family || password.length < 8) {
-  console.error('Usage: TEACHER_PASSWORD=… npm run teacher -- --login NAME --given NAME --family NAME   (password: 8 characters or more)');
+  console.error(
+    'Usage: TEACHER_PASSWORD=… npm run teacher -- --login NAME --given NAME --family NAME   (password: 8 characters or more)',
+  );
   process.exit(2);
 }
 const settings = readSettings(process.env);
 const db = await openDatabase(settings.databaseUrl);
 try {
   const house = { db, settings, log: pino({ level: 'silent' }), now: Date.now };
-  const person = await addPerson(house, { role: 'teacher', login: values.login, given: values.given, family: values.family, password });
+  const person = await addPerson(house, {
+    role: 'teacher',
+    login: values.login,
+    given: values.given,
+    family: values.family,
+    password,
+  });
   console.log(`${person.given} ${person.family} can sign in as ${person.login}.`);
 } catch (error) {
   if (codeOf(error) !== 'ER_DUP_ENTRY') throw error;

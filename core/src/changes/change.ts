@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { ChangeId, MarkId } from '../ids/id.ts';
+import { ChangeId, type MarkId } from '../ids/id.ts';
 import { Mark } from '../marks/mark.ts';
 import { MAX_POINTS } from '../points/points.ts';
 

@@ -1,7 +1,7 @@
 import * as z from 'zod';
+import { Turns } from '../handback/snapshot.ts';
 import { AssignmentId, CopyId, DocumentId, HandBackId, HandInId } from '../ids/id.ts';
 import { PageText } from '../passage/text-layer.ts';
-import { Turns } from '../handback/snapshot.ts';
 import {
   BatchAnswer,
   ChangeBatch,

@@ -1,7 +1,7 @@
 import { type Box, boxAround, contains, distanceToBox, grow, type Point } from '../geometry/box.ts';
 import { inkReach } from '../ink/outline.ts';
 import { distanceToStroke, moveStroke, strokeBox } from '../ink/stroke.ts';
-import { type Mark, never, type NoteMark } from './mark.ts';
+import { type Mark, type NoteMark, never } from './mark.ts';
 
 /** Radius of the sign that shows a note's spot on the page, in points. */
 export const SPOT_RADIUS = 6;

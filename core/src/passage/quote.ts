@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { pageString, type PageText, type WordRange } from './text-layer.ts';
+import { type PageText, pageString, type WordRange } from './text-layer.ts';
 
 /** Characters kept before and after a quote, to tell two like passages apart. */
 export const QUOTE_CONTEXT = 32;

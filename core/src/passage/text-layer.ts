@@ -2,7 +2,12 @@ import * as z from 'zod';
 import type { Box } from '../geometry/box.ts';
 
 const Coordinate = z.number().min(-20_000).max(20_000);
-export const BoxSchema = z.tuple([Coordinate, Coordinate, Coordinate, Coordinate]) as unknown as z.ZodType<Box>;
+export const BoxSchema = z.tuple([
+  Coordinate,
+  Coordinate,
+  Coordinate,
+  Coordinate,
+]) as unknown as z.ZodType<Box>;
 
 /** One word of a page as it is read once on arrival: its characters and its box in page space. */
 export const Word = z.object({ text: z.string().min(1).max(400), box: BoxSchema });

@@ -15,10 +15,16 @@ export const ANSWERS: Readonly<Record<string, Readonly<Record<string, readonly A
     '2': [a('36 75', 2), a('36 75', 2), a('3675', 2), a('75 36', 1), a('37 75', 0)],
     '3': [a('a hut, you can sleep there', 1), a('house', 0.5), a('a hut', 1)],
     '4': [
-      a('Because along the corridor comes before up the stairs. If you mix them you get to another square.', 4),
+      a(
+        'Because along the corridor comes before up the stairs. If you mix them you get to another square.',
+        4,
+      ),
       a('So everybody does it the same way and nobody gets lost.', 3),
       a('Becase it is the rule.', 1),
-      a("You go along first and then up. If you don't you end up somewere else on the map, maybe in the sea.", 4),
+      a(
+        "You go along first and then up. If you don't you end up somewere else on the map, maybe in the sea.",
+        4,
+      ),
     ],
   },
   'Finding your way on Hollin Island': {
@@ -39,27 +45,54 @@ export const ANSWERS: Readonly<Record<string, Readonly<Record<string, readonly A
       a('200', 1),
     ],
     '5': [
-      a("I don't agree because the lines are not so close on the south side but it is longer. On the north side the lines are very close together so its steep. From the south you walk more but it is easyer for your legs, so he is right about easy and not about quick.", 4),
-      a('I agree. On the south the contour lines are far apart and that means the ground rises slowly. On the north they are close together so it is steep there.', 4),
+      a(
+        "I don't agree because the lines are not so close on the south side but it is longer. On the north side the lines are very close together so its steep. From the south you walk more but it is easyer for your legs, so he is right about easy and not about quick.",
+        4,
+      ),
+      a(
+        'I agree. On the south the contour lines are far apart and that means the ground rises slowly. On the north they are close together so it is steep there.',
+        4,
+      ),
       a('Yes becase the hill is not so high there.', 1),
-      a('I think the walker is right. If you look at the contour lines in the south there is a lot of white between them. Close lines mean steep. My granddad says you should always look where the lines are before you decide.', 3.5),
-      a("No, its not easy becase you have to go up and down again. You could walk round the coast were there is only one line to cross.", 3),
+      a(
+        'I think the walker is right. If you look at the contour lines in the south there is a lot of white between them. Close lines mean steep. My granddad says you should always look where the lines are before you decide.',
+        3.5,
+      ),
+      a(
+        'No, its not easy becase you have to go up and down again. You could walk round the coast were there is only one line to cross.',
+        3,
+      ),
       a('The lines tell you how high it is. There are many lines. So it is hard.', 1.5),
-      a('Yes and no. From the south the lines are wide apart until about 120 m, there it is easy. Then they come close together near the top, so the last bit is steep from every side.', 4),
+      a(
+        'Yes and no. From the south the lines are wide apart until about 120 m, there it is easy. Then they come close together near the top, so the last bit is steep from every side.',
+        4,
+      ),
       a('I agree because I would go that way to.', 0),
     ],
     '+': [
       a('From Fennel Point 32 75 I go along the south coast to 34 74, then to 36 74 and to the light.', 0),
       a('I go by boat.', 0),
-      a('', 0), a('', 0), a('', 0),
+      a('', 0),
+      a('', 0),
+      a('', 0),
     ],
   },
   'A walk to the lighthouse': {
     '1': [a('Tarn Hut 354 765, Skerry Light 366 750', 2), a('Tarn Hut 35 76, Skerry Light 36 75', 0.5)],
     '2': [a('Hut to tarn, 205°, 1.0 km. Tarn to light, 111°, 1.7 km.', 4)],
     '3': [a('2.7 km at 4 km an hour is 40 minutes, I climb about 50 m so 5 minutes more. 45 minutes.', 3)],
-    '4': [a('The first leg, because the lines are close together below the hut and you have to look where you put your feet.', 3)],
-    '5': [a('Stay where you are and look at your map. Take the bearing to the light and walk slowly. Tell somebody.', 5)],
+    '4': [
+      a(
+        'The first leg, because the lines are close together below the hut and you have to look where you put your feet.',
+        3,
+      ),
+    ],
+    '5': [
+      a(
+        'Stay where you are and look at your map. Take the bearing to the light and walk slowly. Tell somebody.',
+        5,
+      ),
+    ],
   },
 };
 
@@ -69,5 +102,11 @@ export function answerOf(chance: Chance, title: string, question: string, streng
   if (all.length === 0) throw new Error(`No answers to question ${question} of "${title}"`);
   const first = chance.pick(all);
   const second = chance.pick(all);
-  return chance.yes(strength) ? (first.points >= second.points ? first : second) : first.points < second.points ? first : second;
+  return chance.yes(strength)
+    ? first.points >= second.points
+      ? first
+      : second
+    : first.points < second.points
+      ? first
+      : second;
 }

@@ -14,7 +14,12 @@ export interface FilledIn {
 }
 
 /** One student's worksheet, filled in by hand or typed, as the PDF they would hand in. */
-export async function fillIn(chance: Chance, sheet: Worksheet, name: string, strength: number): Promise<FilledIn> {
+export async function fillIn(
+  chance: Chance,
+  sheet: Worksheet,
+  name: string,
+  strength: number,
+): Promise<FilledIn> {
   const typed = chance.yes(0.4);
   const paper = await Paper.of(sheet.bytes);
   const pages = paper.pdf.getPages();
@@ -22,8 +27,16 @@ export async function fillIn(chance: Chance, sheet: Worksheet, name: string, str
   const ink = chance.pick(PENS);
   const draw = (page: number, strokes: readonly Stroke[]) => {
     const width = 0.9 + hand.size * 0.04;
-    const d = strokes.map((s) => s.map(([x, y], i) => `${i ? 'L' : 'M'}${x.toFixed(2)} ${y.toFixed(2)}`).join('')).join('');
-    pages[page]!.drawSvgPath(d, { x: 0, y: PAGE.height, borderColor: ink, borderWidth: width, borderLineCap: 1 });
+    const d = strokes
+      .map((s) => s.map(([x, y], i) => `${i ? 'L' : 'M'}${x.toFixed(2)} ${y.toFixed(2)}`).join(''))
+      .join('');
+    pages[page]!.drawSvgPath(d, {
+      x: 0,
+      y: PAGE.height,
+      borderColor: ink,
+      borderWidth: width,
+      borderLineCap: 1,
+    });
   };
   const put = (page: number, text: string, x: number, y: number, width: number, leading: number) => {
     if (typed) paper.paragraph(pages[page]!, text, x, y, width, 11.5, leading, ink);

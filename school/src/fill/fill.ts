@@ -2,11 +2,30 @@ import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { AssignmentId, CopyId, DocumentId, HandInId, Person, PersonId } from '@jotmark/core';
-import { addClass, addPerson, DEMO_PASSWORD, documentPages, documentText, handBack, handIn, type House, layReady, newId, Opener, setAssignment, takeChanges } from '@jotmark/server';
+import {
+  addClass,
+  addPerson,
+  DEMO_PASSWORD,
+  documentPages,
+  documentText,
+  type House,
+  handBack,
+  handIn,
+  layReady,
+  newId,
+  Opener,
+  setAssignment,
+  takeChanges,
+} from '@jotmark/server';
 import { type FilledIn, fillIn } from '../answers/fill-in.ts';
 import { Chance } from '../chance.ts';
 import { CLASS_NAME, loginOf, STUDENTS, TEACHER, UNIT } from '../people/people.ts';
-import { findingYourWay, signsAndSquares, walkToTheLighthouse, type Worksheet } from '../worksheet/worksheets.ts';
+import {
+  findingYourWay,
+  signsAndSquares,
+  type Worksheet,
+  walkToTheLighthouse,
+} from '../worksheet/worksheets.ts';
 import { changesFor, marksFor } from './marks.ts';
 
 const MINUTE = 60_000;
@@ -15,9 +34,18 @@ const DAY = 24 * HOUR;
 const SEED = 7_2026;
 
 const CLOSING = {
-  high: ['You read the hill well. Next time try the extra question too.', 'Clear and careful all the way. Thank you for showing your working.'],
-  middle: ['You are on the right path. Read my notes, then measure once more.', 'Good thinking, now be exact: numbers first, words after.'],
-  low: ['Come and see me on Tuesday, we will read this map together.', 'Do not give up: question 1 is the key to the others.'],
+  high: [
+    'You read the hill well. Next time try the extra question too.',
+    'Clear and careful all the way. Thank you for showing your working.',
+  ],
+  middle: [
+    'You are on the right path. Read my notes, then measure once more.',
+    'Good thinking, now be exact: numbers first, words after.',
+  ],
+  low: [
+    'Come and see me on Tuesday, we will read this map together.',
+    'Do not give up: question 1 is the key to the others.',
+  ],
 };
 
 /** A house whose clock the school sets, so that things happened when they happened. */
@@ -27,7 +55,13 @@ interface SchoolHouse extends House {
 
 function withClock(house: House): SchoolHouse {
   let at = house.now();
-  return { db: house.db, settings: house.settings, log: house.log, now: () => at++, setClock: (to) => (at = to) };
+  return {
+    db: house.db,
+    settings: house.settings,
+    log: house.log,
+    now: () => at++,
+    setClock: (to) => (at = to),
+  };
 }
 
 /** Whether nobody has an account yet. */
@@ -51,36 +85,98 @@ export async function fillSchool(running: House, say: (text: string) => void = (
     say('people');
     const teacher = await addPerson(house, { role: 'teacher', ...TEACHER, password: DEMO_PASSWORD });
     const students: Person[] = [];
-    for (const s of STUDENTS) students.push(await addPerson(house, { role: 'student', ...s, login: loginOf(s), password: DEMO_PASSWORD }));
-    const classId = await addClass(house, { name: CLASS_NAME, unit: UNIT, teachers: [teacher.id], students: students.map((s) => s.id) });
+    for (const s of STUDENTS)
+      students.push(
+        await addPerson(house, { role: 'student', ...s, login: loginOf(s), password: DEMO_PASSWORD }),
+      );
+    const classId = await addClass(house, {
+      name: CLASS_NAME,
+      unit: UNIT,
+      teachers: [teacher.id],
+      students: students.map((s) => s.id),
+    });
     const strength = new Map<PersonId, number>(students.map((s) => [s.id, chance.between(0.15, 0.95)]));
 
     const evening = (daysAgo: number) => Math.floor((now - daysAgo * DAY) / DAY) * DAY + 18 * HOUR;
     const set = async (sheet: Worksheet, setAt: number, dueAt: number) => {
       house.setClock(setAt);
-      return setAssignment(house, { classId, title: sheet.title, instructions: sheet.instructions, dueAt, most: sheet.points * 100 });
+      return setAssignment(house, {
+        classId,
+        title: sheet.title,
+        instructions: sheet.instructions,
+        dueAt,
+        most: sheet.points * 100,
+      });
     };
-    const bring = (sheet: Worksheet, copies: Map<PersonId, CopyId>, who: readonly Person[], dueAt: number, share: number) =>
-      handInAll({ house, opener, folder, chance, sheet, copies, who, dueAt, share, strength, say });
+    const bring = (
+      sheet: Worksheet,
+      copies: Map<PersonId, CopyId>,
+      who: readonly Person[],
+      dueAt: number,
+      share: number,
+    ) => handInAll({ house, opener, folder, chance, sheet, copies, who, dueAt, share, strength, say });
 
     const first = await signsAndSquares();
     const firstSet = await set(first, now - 24 * DAY, evening(15));
-    const firstIn = await bring(first, firstSet.copies, students.filter((_, i) => i % 9 !== 8), evening(15), 0.1);
+    const firstIn = await bring(
+      first,
+      firstSet.copies,
+      students.filter((_, i) => i % 9 !== 8),
+      evening(15),
+      0.1,
+    );
     await readAll(running, firstIn, say);
-    await markAll({ house, teacher, chance, sheet: first, handedIn: firstIn, done: firstIn.length, begun: 0, startAt: evening(13), say });
+    await markAll({
+      house,
+      teacher,
+      chance,
+      sheet: first,
+      handedIn: firstIn,
+      done: firstIn.length,
+      begun: 0,
+      startAt: evening(13),
+      say,
+    });
     house.setClock(evening(11));
-    await handBack(house, teacher, firstSet.id as AssignmentId, firstIn.map((h) => h.copyId));
+    await handBack(
+      house,
+      teacher,
+      firstSet.id as AssignmentId,
+      firstIn.map((h) => h.copyId),
+    );
 
     const second = await findingYourWay();
     const missing = new Set([8, 20, 25, 27]);
     const secondSet = await set(second, now - 9 * DAY, evening(3));
-    const secondIn = await bring(second, secondSet.copies, students.filter((_, i) => !missing.has(i)), evening(3), 0.2);
+    const secondIn = await bring(
+      second,
+      secondSet.copies,
+      students.filter((_, i) => !missing.has(i)),
+      evening(3),
+      0.2,
+    );
     await readAll(running, secondIn, say);
-    await markAll({ house, teacher, chance, sheet: second, handedIn: secondIn, done: 9, begun: 1, startAt: evening(1), say });
+    await markAll({
+      house,
+      teacher,
+      chance,
+      sheet: second,
+      handedIn: secondIn,
+      done: 9,
+      begun: 1,
+      startAt: evening(1),
+      say,
+    });
 
     const third = await walkToTheLighthouse();
     const thirdSet = await set(third, now - 2 * DAY, evening(-6));
-    await bring(third, thirdSet.copies, students.filter((_, i) => i === 3 || i === 16), now - HOUR, 0);
+    await bring(
+      third,
+      thirdSet.copies,
+      students.filter((_, i) => i === 3 || i === 16),
+      now - HOUR,
+      0,
+    );
   } finally {
     opener.close();
     await rm(folder, { recursive: true, force: true });
@@ -96,8 +192,17 @@ interface HandedIn {
 }
 
 interface Bringing {
-  house: SchoolHouse; opener: Opener; folder: string; chance: Chance; sheet: Worksheet; copies: Map<PersonId, CopyId>;
-  who: readonly Person[]; dueAt: number; share: number; strength: Map<PersonId, number>; say: (text: string) => void;
+  house: SchoolHouse;
+  opener: Opener;
+  folder: string;
+  chance: Chance;
+  sheet: Worksheet;
+  copies: Map<PersonId, CopyId>;
+  who: readonly Person[];
+  dueAt: number;
+  share: number;
+  strength: Map<PersonId, number>;
+  say: (text: string) => void;
 }
 
 /** Each of them fills in the worksheet and hands it in, most in the days before the date, a `share` of them late. */
@@ -106,11 +211,24 @@ async function handInAll(b: Bringing): Promise<HandedIn[]> {
   for (const [i, student] of b.who.entries()) {
     b.say(`${b.sheet.title}: handed in ${i + 1} of ${b.who.length}`);
     const copyId = b.copies.get(student.id)!;
-    const filled = await fillIn(b.chance, b.sheet, `${student.given} ${student.family}`, b.strength.get(student.id)!);
+    const filled = await fillIn(
+      b.chance,
+      b.sheet,
+      `${student.given} ${student.family}`,
+      b.strength.get(student.id)!,
+    );
     const path = join(b.folder, `${copyId}.pdf`);
     await writeFile(path, filled.bytes);
-    b.house.setClock(b.chance.yes(b.share) ? b.dueAt + b.chance.between(20 * MINUTE, 30 * HOUR) : b.dueAt - b.chance.between(30 * MINUTE, 60 * HOUR));
-    const name = b.chance.pick([`${b.sheet.title}.pdf`, 'map homework.pdf', `scan ${b.chance.int(100, 999)}.pdf`]);
+    b.house.setClock(
+      b.chance.yes(b.share)
+        ? b.dueAt + b.chance.between(20 * MINUTE, 30 * HOUR)
+        : b.dueAt - b.chance.between(30 * MINUTE, 60 * HOUR),
+    );
+    const name = b.chance.pick([
+      `${b.sheet.title}.pdf`,
+      'map homework.pdf',
+      `scan ${b.chance.int(100, 999)}.pdf`,
+    ]);
     const { id: documentId } = await layReady(b.house, b.opener, copyId, { path, name });
     out.push({ copyId, documentId, filled, student, handInId: await handIn(b.house, copyId, documentId) });
   }
@@ -118,20 +236,32 @@ async function handInAll(b: Bringing): Promise<HandedIn[]> {
 }
 
 /** Waits until the server has read all pages, so that marks can stand on their words. */
-async function readAll(house: House, handedIn: readonly HandedIn[], say: (text: string) => void): Promise<void> {
+async function readAll(
+  house: House,
+  handedIn: readonly HandedIn[],
+  say: (text: string) => void,
+): Promise<void> {
   for (const [i, { documentId }] of handedIn.entries())
     for (let tries = 0; ; tries++) {
       const { state } = await documentPages(house, documentId, true);
       if (state.reading.state === 'done') break;
-      if (state.reading.state === 'failed' || tries > 1200) throw new Error(`Pages of ${documentId} could not be read: ${state.reading.error}`);
+      if (state.reading.state === 'failed' || tries > 1200)
+        throw new Error(`Pages of ${documentId} could not be read: ${state.reading.error}`);
       say(`reading pages: ${i} of ${handedIn.length}`);
       await new Promise((resolve) => setTimeout(resolve, 100));
     }
 }
 
 interface Marking {
-  house: SchoolHouse; teacher: Person; chance: Chance; sheet: Worksheet; handedIn: readonly HandedIn[];
-  done: number; begun: number; startAt: number; say: (text: string) => void;
+  house: SchoolHouse;
+  teacher: Person;
+  chance: Chance;
+  sheet: Worksheet;
+  handedIn: readonly HandedIn[];
+  done: number;
+  begun: number;
+  startAt: number;
+  say: (text: string) => void;
 }
 
 /** The teacher marks the first `done` copies and begins `begun` more, a few minutes each. */
@@ -141,14 +271,23 @@ async function markAll(m: Marking): Promise<void> {
     m.say(`${m.sheet.title}: marked ${i + 1} of ${m.done + m.begun}`);
     const text = await documentText(m.house, copy.documentId);
     m.house.setClock(at);
-    const maker = { document: copy.documentId, text, newId: <T extends string>() => newId<T>(m.house), now: () => m.house.now() };
+    const maker = {
+      document: copy.documentId,
+      text,
+      newId: <T extends string>() => newId<T>(m.house),
+      now: () => m.house.now(),
+    };
     const marks = marksFor(m.chance, maker, m.sheet, copy.filled.answers);
     const finished = i < m.done;
     const points = [...copy.filled.answers.values()].reduce((sum, a) => sum + a.points, 0);
     const share = points / (m.sheet.points * 100);
     const words = m.chance.pick(CLOSING[share > 0.8 ? 'high' : share > 0.5 ? 'middle' : 'low']);
     const some = finished ? marks : marks.slice(0, Math.max(1, marks.length >> 1));
-    const changes = changesFor(maker, some, finished ? { grade: points, closing: `${copy.student.given}: ${words}`, done: true } : null);
+    const changes = changesFor(
+      maker,
+      some,
+      finished ? { grade: points, closing: `${copy.student.given}: ${words}`, done: true } : null,
+    );
     if (finished) {
       await takeChanges(m.house, m.teacher, copy.handInId, changes.slice(0, -1));
       at += m.chance.between(2.5 * MINUTE, 6 * MINUTE);

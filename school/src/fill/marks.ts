@@ -1,8 +1,19 @@
 import {
-  bandsOver, type Change, type ChangeId, type DocumentId, findQuote, inkOutline, type Mark, type MarkId, type PageText, quantise, quoteOf, type WordRange,
+  bandsOver,
+  type Change,
+  type ChangeId,
+  type DocumentId,
+  findQuote,
+  inkOutline,
+  type Mark,
+  type MarkId,
+  type PageText,
+  quantise,
+  quoteOf,
+  type WordRange,
 } from '@jotmark/core';
-import type { Chance } from '../chance.ts';
 import type { Answer } from '../answers/answers.ts';
+import type { Chance } from '../chance.ts';
 import { smooth } from '../handwriting/write.ts';
 import type { AnswerPlace, Worksheet } from '../worksheet/worksheets.ts';
 
@@ -16,62 +27,121 @@ export interface MarkMaker {
 /** What the teacher writes beside an answer, by question and by how much of it was right. */
 const WORDS: Readonly<Record<string, Readonly<Record<'none' | 'part' | 'all', readonly string[]>>>> = {
   '1': {
-    none: ['Count the squares again: is the hut left or right of the 36 line?', 'Put your finger on the bottom left corner of its square and read from there.'],
+    none: [
+      'Count the squares again: is the hut left or right of the 36 line?',
+      'Put your finger on the bottom left corner of its square and read from there.',
+    ],
     part: ['Along first, then up: you have swapped them.'],
     all: [],
   },
   '2': {
     none: ['A length on paper is not yet a distance. What does the scale bar say?'],
-    part: ['Good start. Hold your strip of paper to the scale bar and read it off there.', 'A straight line cuts the corner: lay the ruler from point to hut.'],
+    part: [
+      'Good start. Hold your strip of paper to the scale bar and read it off there.',
+      'A straight line cuts the corner: lay the ruler from point to hut.',
+    ],
     all: ['Clear working, I can follow every step.'],
   },
   '3': {
-    none: ['This is the way back. Stand on Fennel Point and turn from north.', 'Clockwise from north: check which zero your protractor starts from.'],
+    none: [
+      'This is the way back. Stand on Fennel Point and turn from north.',
+      'Clockwise from north: check which zero your protractor starts from.',
+    ],
     part: ['Right direction. Now with the protractor, in degrees.'],
     all: [],
   },
   '4': {
-    none: ['You counted the lines well. How many metres lie between two of them?', 'Give a reason: what goes wrong if one person reads up first?'],
+    none: [
+      'You counted the lines well. How many metres lie between two of them?',
+      'Give a reason: what goes wrong if one person reads up first?',
+    ],
     part: ['Nearly. The number at the top is written on the map.', 'Say what would happen otherwise.'],
     all: ['You say what would go wrong: that is the reason.'],
   },
   '5': {
     none: ['What do the lines look like on the south side? Start from there.'],
-    part: ['Many lines, yes. Are they close or far apart, and what does that mean for the legs?', 'You have the rule. Now point to a place on the map where it shows.'],
-    all: ['This is evidence: you compare both sides.', 'You weigh one side against the other before you decide. Well argued.'],
+    part: [
+      'Many lines, yes. Are they close or far apart, and what does that mean for the legs?',
+      'You have the rule. Now point to a place on the map where it shows.',
+    ],
+    all: [
+      'This is evidence: you compare both sides.',
+      'You weigh one side against the other before you decide. Well argued.',
+    ],
   },
 };
 
-const SLIPS: Readonly<Record<string, string>> = { becase: 'because', somewere: 'somewhere', easyer: 'easier' };
+const SLIPS: Readonly<Record<string, string>> = {
+  becase: 'because',
+  somewere: 'somewhere',
+  easyer: 'easier',
+};
 
 /** Marks a teacher would put on one filled-in worksheet. */
-export function marksFor(chance: Chance, maker: MarkMaker, sheet: Worksheet, answers: ReadonlyMap<string, Answer>): Mark[] {
+export function marksFor(
+  chance: Chance,
+  maker: MarkMaker,
+  sheet: Worksheet,
+  answers: ReadonlyMap<string, Answer>,
+): Mark[] {
   const marks: Mark[] = [];
   const base = (page: number, colour: Mark['colour'], focus: string | null) => ({
-    v: 1 as const, id: maker.newId<MarkId>(), document: maker.document, page, colour, focus, madeAt: maker.now(),
+    v: 1 as const,
+    id: maker.newId<MarkId>(),
+    document: maker.document,
+    page,
+    colour,
+    focus,
+    madeAt: maker.now(),
   });
   for (const place of sheet.places) {
     const answer = answers.get(place.question);
     if (!answer?.text) continue;
     const right = answer.points >= place.points * 100 ? 'all' : answer.points > 0 ? 'part' : 'none';
-    if (right === 'all') marks.push({ ...base(place.page, 'garnet', null), kind: 'ink', points: tick(chance, place), width: 2 });
-    else if (right === 'none' && place.lines === 1) marks.push({ ...base(place.page, 'garnet', null), kind: 'ink', points: ring(chance, place), width: 1.6 });
+    if (right === 'all')
+      marks.push({ ...base(place.page, 'garnet', null), kind: 'ink', points: tick(chance, place), width: 2 });
+    else if (right === 'none' && place.lines === 1)
+      marks.push({
+        ...base(place.page, 'garnet', null),
+        kind: 'ink',
+        points: ring(chance, place),
+        width: 1.6,
+      });
     const words = WORDS[place.question]?.[right] ?? [];
     if (words.length && (right !== 'all' || chance.yes(0.7))) {
       const said = passageOf(maker.text[place.page]!, answer.text);
       const colour = right === 'all' ? 'moss' : right === 'part' ? 'amber' : 'garnet';
       const focus = right === 'all' ? 'well put' : right === 'part' ? 'method' : 'accuracy';
       if (said && right === 'all')
-        marks.push({ ...base(place.page, 'moss', 'well put'), kind: 'highlight', place: passage(maker.text[place.page]!, firstWords(said, 9)) });
+        marks.push({
+          ...base(place.page, 'moss', 'well put'),
+          kind: 'highlight',
+          place: passage(maker.text[place.page]!, firstWords(said, 9)),
+        });
       marks.push({
-        ...base(place.page, colour, focus), kind: 'note', words: chance.pick(words),
-        place: said ? passage(maker.text[place.page]!, firstWords(said, 6)) : { on: 'spot', x: place.x + place.width - 40, y: place.y - 4 },
+        ...base(place.page, colour, focus),
+        kind: 'note',
+        words: chance.pick(words),
+        place: said
+          ? passage(maker.text[place.page]!, firstWords(said, 6))
+          : { on: 'spot', x: place.x + place.width - 40, y: place.y - 4 },
       });
     }
     for (const [slip, good] of Object.entries(SLIPS)) {
-      const found = findQuote(maker.text[place.page]!, { exact: slip, prefix: '', suffix: '', start: 0, end: 0 });
+      const found = findQuote(maker.text[place.page]!, {
+        exact: slip,
+        prefix: '',
+        suffix: '',
+        start: 0,
+        end: 0,
+      });
       if (found.ok && answer.text.includes(slip))
-        marks.push({ ...base(place.page, 'lake', 'wording'), kind: 'note', words: `Spelling: ${good}.`, place: passage(maker.text[place.page]!, found.range) });
+        marks.push({
+          ...base(place.page, 'lake', 'wording'),
+          kind: 'note',
+          words: `Spelling: ${good}.`,
+          place: passage(maker.text[place.page]!, found.range),
+        });
     }
   }
   return marks;
@@ -83,15 +153,26 @@ function passage(text: PageText, range: WordRange) {
 
 /** The words of a typed answer on the page; null when it was written by hand. */
 function passageOf(text: PageText, answer: string): WordRange | null {
-  const found = findQuote(text, { exact: answer.replace(/\s+/g, ' '), prefix: '', suffix: '', start: 0, end: 0 });
+  const found = findQuote(text, {
+    exact: answer.replace(/\s+/g, ' '),
+    prefix: '',
+    suffix: '',
+    start: 0,
+    end: 0,
+  });
   return found.ok ? found.range : null;
 }
 
-const firstWords = (range: WordRange, most: number): WordRange => ({ from: range.from, to: Math.min(range.to, range.from + most - 1) });
+const firstWords = (range: WordRange, most: number): WordRange => ({
+  from: range.from,
+  to: Math.min(range.to, range.from + most - 1),
+});
 
 function pen(chance: Chance, points: readonly [number, number][]): number[] {
   const drawn = smooth(smooth(points));
-  const stroke = drawn.flatMap(([x, y], i) => quantise(x, y, 0.35 + 0.4 * Math.sin((i / drawn.length) * Math.PI) + chance.between(-0.04, 0.04)));
+  const stroke = drawn.flatMap(([x, y], i) =>
+    quantise(x, y, 0.35 + 0.4 * Math.sin((i / drawn.length) * Math.PI) + chance.between(-0.04, 0.04)),
+  );
   // A stroke that draws nothing would be a slip of this file.
   if (inkOutline(stroke, 2).length === 0) throw new Error('A pen stroke without an outline');
   return stroke;
@@ -100,26 +181,40 @@ function pen(chance: Chance, points: readonly [number, number][]): number[] {
 function tick(chance: Chance, place: AnswerPlace): number[] {
   const x = place.x + Math.min(place.width - 30, 190) + chance.between(-12, 12);
   const y = place.y - 6 + chance.between(-3, 3);
-  return pen(chance, [[x, y], [x + 4, y + 3], [x + 8, y + 10], [x + 14, y - 4], [x + 24, y - 18]]);
+  return pen(chance, [
+    [x, y],
+    [x + 4, y + 3],
+    [x + 8, y + 10],
+    [x + 14, y - 4],
+    [x + 24, y - 18],
+  ]);
 }
 
 function ring(chance: Chance, place: AnswerPlace): number[] {
   const cx = place.x + 30;
   const cy = place.y - 4;
-  return pen(chance, Array.from({ length: 10 }, (_, k): [number, number] => {
-    const t = -2 + (k / 9) * 6.9;
-    return [cx + 36 * Math.cos(t) + chance.between(-2, 2), cy + 13 * Math.sin(t) + chance.between(-1, 1)];
-  }));
+  return pen(
+    chance,
+    Array.from({ length: 10 }, (_, k): [number, number] => {
+      const t = -2 + (k / 9) * 6.9;
+      return [cx + 36 * Math.cos(t) + chance.between(-2, 2), cy + 13 * Math.sin(t) + chance.between(-1, 1)];
+    }),
+  );
 }
 
 /** Changes that put the marks, the grade and the closing words, and call the copy marked. */
-export function changesFor(maker: MarkMaker, marks: readonly Mark[], slip: { grade: number; closing: string; done: boolean } | null): Change[] {
+export function changesFor(
+  maker: MarkMaker,
+  marks: readonly Mark[],
+  slip: { grade: number; closing: string; done: boolean } | null,
+): Change[] {
   const id = () => maker.newId<ChangeId>();
   const changes: Change[] = marks.map((mark) => ({ id: id(), base: null, type: 'put', mark, was: null }));
   if (slip) {
     changes.push({ id: id(), base: null, type: 'write', field: 'grade', value: slip.grade, was: null });
     changes.push({ id: id(), base: null, type: 'write', field: 'closing', value: slip.closing, was: '' });
-    if (slip.done) changes.push({ id: id(), base: null, type: 'write', field: 'done', value: true, was: false });
+    if (slip.done)
+      changes.push({ id: id(), base: null, type: 'write', field: 'done', value: true, was: false });
   }
   return changes;
 }

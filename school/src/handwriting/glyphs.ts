@@ -91,7 +91,9 @@ export const GLYPHS: ReadonlyMap<string, Glyph> = new Map(
     .map((line) => {
       const [head, drawn] = line.split('|') as [string, string];
       const [char, width] = head.split(' ') as [string, string];
-      const strokes = drawn.split(';').map((s) => s.split(' ').map((p) => p.split(',').map(Number) as [number, number]));
+      const strokes = drawn
+        .split(';')
+        .map((s) => s.split(' ').map((p) => p.split(',').map(Number) as [number, number]));
       return [char, { width: Number(width), strokes }];
     }),
 );

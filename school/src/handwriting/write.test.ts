@@ -5,12 +5,21 @@ import { handOf, smooth, write } from './write.ts';
 
 describe('handwriting', () => {
   test('every letter, digit and sign of an answer has a drawing', () => {
-    for (const char of 'abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789.,!?\'-:()/+=°') expect(GLYPHS.has(char), char).toBe(true);
+    for (const char of "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789.,!?'-:()/+=°")
+      expect(GLYPHS.has(char), char).toBe(true);
   });
 
   test('stays within the width and goes on in the next line', () => {
     const chance = new Chance(4);
-    const { strokes, lines } = write(chance, handOf(chance), 'the lines are very close together at the north side so it is steep', 100, 200, 180, 20);
+    const { strokes, lines } = write(
+      chance,
+      handOf(chance),
+      'the lines are very close together at the north side so it is steep',
+      100,
+      200,
+      180,
+      20,
+    );
     expect(lines).toBeGreaterThan(2);
     const xs = strokes.flat().map((p) => p[0]);
     expect(Math.min(...xs)).toBeGreaterThan(92);
@@ -23,7 +32,12 @@ describe('handwriting', () => {
   });
 
   test('smoothing goes through the drawn points', () => {
-    const drawn: [number, number][] = [[0, 0], [4, 8], [9, 3], [12, 6]];
+    const drawn: [number, number][] = [
+      [0, 0],
+      [4, 8],
+      [9, 3],
+      [12, 6],
+    ];
     const smoothed = smooth(drawn);
     drawn.forEach((p, i) => expect(smoothed[i * 4]).toEqual(p));
   });

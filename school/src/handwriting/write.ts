@@ -13,13 +13,20 @@ export interface Hand {
 }
 
 export function handOf(chance: Chance): Hand {
-  return { size: chance.between(5, 6.4), slant: chance.between(-0.05, 0.32), shake: chance.between(0.08, 0.34), spacing: chance.between(0.9, 1.4) };
+  return {
+    size: chance.between(5, 6.4),
+    slant: chance.between(-0.05, 0.32),
+    shake: chance.between(0.08, 0.34),
+    spacing: chance.between(0.9, 1.4),
+  };
 }
 
 export type Stroke = readonly (readonly [x: number, y: number])[];
 
 const letter = (char: string) =>
-  GLYPHS.get(char) ?? GLYPHS.get(char.normalize('NFD')[0]!) ?? GLYPHS.get({ '’': "'", '–': '-', '×': 'x', Þ: 'P', ł: 'l' }[char] ?? '.')!;
+  GLYPHS.get(char) ??
+  GLYPHS.get(char.normalize('NFD')[0]!) ??
+  GLYPHS.get({ '’': "'", '–': '-', '×': 'x', Þ: 'P', ł: 'l' }[char] ?? '.')!;
 
 /** Width of a word in points, without shaking. */
 export function wordWidth(hand: Hand, word: string): number {
@@ -30,7 +37,15 @@ export function wordWidth(hand: Hand, word: string): number {
  * Writes text in lines from (x, y), y down, wrapping at `width`; each line `leading` below the one before. Gives the pen's
  * strokes in points and how many lines were used.
  */
-export function write(chance: Chance, hand: Hand, text: string, x: number, y: number, width: number, leading: number): { strokes: Stroke[]; lines: number } {
+export function write(
+  chance: Chance,
+  hand: Hand,
+  text: string,
+  x: number,
+  y: number,
+  width: number,
+  leading: number,
+): { strokes: Stroke[]; lines: number } {
   const unit = hand.size / 5;
   const strokes: Stroke[] = [];
   let cx = x + chance.between(0, 4);

@@ -4,15 +4,27 @@ export type Polyline = [x: number, y: number][];
  * Lines of equal height by marching squares on a grid of `steps` squares a unit, joined end to end into polylines.
  * Saddle squares are settled by the height in their middle.
  */
-export function contour(height: (x: number, y: number) => number, level: number, area: { e0: number; e1: number; n0: number; n1: number }, steps: number): Polyline[] {
+export function contour(
+  height: (x: number, y: number) => number,
+  level: number,
+  area: { e0: number; e1: number; n0: number; n1: number },
+  steps: number,
+): Polyline[] {
   const nx = Math.round((area.e1 - area.e0) * steps);
   const ny = Math.round((area.n1 - area.n0) * steps);
   const at = (i: number, j: number) => [area.e0 + i / steps, area.n0 + j / steps] as const;
-  const h = Array.from({ length: nx + 1 }, (_, i) => Array.from({ length: ny + 1 }, (_, j) => height(...at(i, j)) - level));
+  const h = Array.from({ length: nx + 1 }, (_, i) =>
+    Array.from({ length: ny + 1 }, (_, j) => height(...at(i, j)) - level),
+  );
   const segments: [string, [number, number], string, [number, number]][] = [];
   for (let i = 0; i < nx; i++)
     for (let j = 0; j < ny; j++) {
-      const corners = [[i, j], [i + 1, j], [i + 1, j + 1], [i, j + 1]] as const;
+      const corners = [
+        [i, j],
+        [i + 1, j],
+        [i + 1, j + 1],
+        [i, j + 1],
+      ] as const;
       const v = corners.map(([a, b]) => h[a]![b]!);
       const cuts: [string, [number, number]][] = [];
       for (let k = 0; k < 4; k++) {
@@ -22,7 +34,10 @@ export function contour(height: (x: number, y: number) => number, level: number,
         const t = va / (va - vb);
         const [ax, ay] = at(a[0], a[1]);
         const [bx, by] = at(b[0], b[1]);
-        const key = [a, b].map((c) => c.join(',')).sort().join('|');
+        const key = [a, b]
+          .map((c) => c.join(','))
+          .sort()
+          .join('|');
         cuts.push([key, [ax + (bx - ax) * t, ay + (by - ay) * t]]);
       }
       const pair = (a: number, b: number) => segments.push([...cuts[a]!, ...cuts[b]!]);

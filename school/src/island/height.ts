@@ -10,7 +10,11 @@ export const GRID = { e0: 31, e1: 38, n0: 73, n1: 79 } as const;
 
 /** Humps that make the island: centre, spread in both ways, height. The north side falls steeply, the south side slowly. */
 const HUMPS = [
-  [34.4, 76.1, 0.62, 0.55, 196], [33.5, 75.6, 1.25, 1.1, 74], [35.7, 75.5, 1.2, 0.95, 66], [35.3, 76.6, 0.35, 0.3, 48], [32.7, 76.3, 0.7, 0.8, 34],
+  [34.4, 76.1, 0.62, 0.55, 196],
+  [33.5, 75.6, 1.25, 1.1, 74],
+  [35.7, 75.5, 1.2, 0.95, 66],
+  [35.3, 76.6, 0.35, 0.3, 48],
+  [32.7, 76.3, 0.7, 0.8, 34],
   [36.4, 76.2, 0.5, 0.6, 30],
 ] as const;
 
@@ -19,9 +23,10 @@ const SEA = 26;
 
 export function heightAt(e: number, n: number): number {
   let h = -SEA;
-  for (const [ce, cn, se, sn, top] of HUMPS) h += top * Math.exp(-(((e - ce) / se) ** 2 + ((n - cn) / sn) ** 2) / 2);
+  for (const [ce, cn, se, sn, top] of HUMPS)
+    h += top * Math.exp(-(((e - ce) / se) ** 2 + ((n - cn) / sn) ** 2) / 2);
   // Small folds, so that no contour is a perfect oval.
-  return h + 4 * Math.sin(e * 5.1 + n * 2.3) + 3 * Math.sin(n * 7.7 - e * 3.1);
+  return 0.76 * h + 4 * Math.sin(e * 5.1 + n * 2.3) + 3 * Math.sin(n * 7.7 - e * 3.1);
 }
 
 export const PLACES: readonly Place[] = [

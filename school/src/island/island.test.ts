@@ -13,7 +13,13 @@ describe('Hollin Island', () => {
     for (let k = 0; k <= 70; k++) {
       const e = GRID.e0 + (k / 70) * (GRID.e1 - GRID.e0);
       const n = GRID.n0 + (k / 70) * (GRID.n1 - GRID.n0);
-      for (const h of [heightAt(e, GRID.n0), heightAt(e, GRID.n1), heightAt(GRID.e0, n), heightAt(GRID.e1, n)]) expect(h).toBeLessThan(0);
+      for (const h of [
+        heightAt(e, GRID.n0),
+        heightAt(e, GRID.n1),
+        heightAt(GRID.e0, n),
+        heightAt(GRID.e1, n),
+      ])
+        expect(h).toBeLessThan(0);
     }
   });
 

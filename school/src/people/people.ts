@@ -6,17 +6,45 @@ export const UNIT = 'Reading maps: Hollin Island';
 export const TEACHER = { given: 'Maren', family: 'Quillfeather', login: 'quillfeather' };
 
 export const STUDENTS: readonly { readonly given: string; readonly family: string }[] = [
-  ['Noor', 'Abadi-Whitlock'], ['Mila', 'Achterberg'], ['Tove', 'Bäcklund'], ['Inés', 'Castellano-Ruiz'], ['Zofia', 'Dabrowska'],
-  ['Chidubem', 'Eze'], ['Sina', 'Fonoti'], ['Radu', 'Gheorghiu'], ['Finn', 'Halloran'], ['Maite', 'Ibarra'],
-  ['Oskars', 'Jansons'], ['Wanjiru', 'Kamau'], ['Aleksander', 'Kowalczyk'], ['Aleksandra', 'Kowalczyk'], ['Saga', 'Lindqvist'],
-  ['Kofi', 'Mbeki-Osei'], ['Hana', 'Nakamura'], ['Thảo Vy', 'Nguyễn'], ['Caoimhe', 'O’Dwyer'], ['Leonidas', 'Petridis-Papanikolaou'],
-  ['Illari', 'Quispe'], ['Daryan', 'Rahimi'], ['Eino', 'Saarinen'], ['Katla', 'Þórsdóttir'], ['Kaur', 'Tamm'],
-  ['Defne', 'Ünal'], ['Mateo', 'Valdés'], ['Aylin', 'Yilmaz-Brandt'],
+  ['Noor', 'Abadi-Whitlock'],
+  ['Mila', 'Achterberg'],
+  ['Tove', 'Bäcklund'],
+  ['Inés', 'Castellano-Ruiz'],
+  ['Zofia', 'Dabrowska'],
+  ['Chidubem', 'Eze'],
+  ['Sina', 'Fonoti'],
+  ['Radu', 'Gheorghiu'],
+  ['Finn', 'Halloran'],
+  ['Maite', 'Ibarra'],
+  ['Oskars', 'Jansons'],
+  ['Wanjiru', 'Kamau'],
+  ['Aleksander', 'Kowalczyk'],
+  ['Aleksandra', 'Kowalczyk'],
+  ['Saga', 'Lindqvist'],
+  ['Kofi', 'Mbeki-Osei'],
+  ['Hana', 'Nakamura'],
+  ['Thảo Vy', 'Nguyễn'],
+  ['Caoimhe', 'O’Dwyer'],
+  ['Leonidas', 'Petridis-Papanikolaou'],
+  ['Illari', 'Quispe'],
+  ['Daryan', 'Rahimi'],
+  ['Eino', 'Saarinen'],
+  ['Katla', 'Þórsdóttir'],
+  ['Kaur', 'Tamm'],
+  ['Defne', 'Ünal'],
+  ['Mateo', 'Valdés'],
+  ['Aylin', 'Yilmaz-Brandt'],
 ].map(([given, family]) => ({ given: given!, family: family! }));
 
 /** What a student types to sign in: letters without accents, given name dot family name. */
 export function loginOf(person: { given: string; family: string }): string {
   const plain = (s: string) =>
-    s.normalize('NFD').replaceAll('Þ', 'Th').replaceAll('þ', 'th').replaceAll('ð', 'd').replace(/[^A-Za-z]/g, '').toLowerCase();
+    s
+      .normalize('NFD')
+      .replaceAll('Þ', 'Th')
+      .replaceAll('þ', 'th')
+      .replaceAll('ð', 'd')
+      .replace(/[^A-Za-z]/g, '')
+      .toLowerCase();
   return `${plain(person.given)}.${plain(person.family)}`;
 }

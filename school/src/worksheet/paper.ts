@@ -13,9 +13,16 @@ type Weight = 'plain' | 'bold';
 /** Fontsource ships one file a script; a text is split by which of them has the letter. */
 async function fontBytes(): Promise<Record<Weight, Uint8Array[]>> {
   const require = createRequire(import.meta.url);
-  const dir = require.resolve('@fontsource/atkinson-hyperlegible-next/package.json').replace('package.json', 'files/');
+  const dir = require
+    .resolve('@fontsource/atkinson-hyperlegible-next/package.json')
+    .replace('package.json', 'files/');
   const load = (weight: number) =>
-    Promise.all(['latin', 'latin-ext'].map(async (s) => new Uint8Array(await readFile(`${dir}atkinson-hyperlegible-next-${s}-${weight}-normal.woff`))));
+    Promise.all(
+      ['latin', 'latin-ext'].map(
+        async (s) =>
+          new Uint8Array(await readFile(`${dir}atkinson-hyperlegible-next-${s}-${weight}-normal.woff`)),
+      ),
+    );
   return { plain: await load(400), bold: await load(700) };
 }
 let loaded: ReturnType<typeof fontBytes> | null = null;
@@ -63,7 +70,15 @@ export class Paper {
     return this.#runs(text, weight).reduce((w, r) => w + r.font.widthOfTextAtSize(r.text, size), 0);
   }
 
-  text(page: PDFPage, text: string, x: number, y: number, size: number, weight: Weight = 'plain', color = BLACK): void {
+  text(
+    page: PDFPage,
+    text: string,
+    x: number,
+    y: number,
+    size: number,
+    weight: Weight = 'plain',
+    color = BLACK,
+  ): void {
     let at = x;
     for (const run of this.#runs(text, weight)) {
       page.drawText(run.text, { x: at, y: PAGE.height - y, size, font: run.font, color });
@@ -76,7 +91,16 @@ export class Paper {
   }
 
   /** Wraps at `width`; gives the y of the line after the last. */
-  paragraph(page: PDFPage, text: string, x: number, y: number, width: number, size: number, leading: number, color = BLACK): number {
+  paragraph(
+    page: PDFPage,
+    text: string,
+    x: number,
+    y: number,
+    width: number,
+    size: number,
+    leading: number,
+    color = BLACK,
+  ): number {
     let line = '';
     let at = y;
     for (const word of text.split(' ')) {
@@ -92,10 +116,22 @@ export class Paper {
   }
 
   rule(page: PDFPage, x0: number, x1: number, y: number, thickness = 0.6, color = RULE): void {
-    page.drawLine({ start: { x: x0, y: PAGE.height - y }, end: { x: x1, y: PAGE.height - y }, thickness, color });
+    page.drawLine({
+      start: { x: x0, y: PAGE.height - y },
+      end: { x: x1, y: PAGE.height - y },
+      thickness,
+      color,
+    });
   }
 
   box(page: PDFPage, x: number, y: number, width: number, height: number): void {
-    page.drawRectangle({ x, y: PAGE.height - y - height, width, height, borderColor: RULE, borderWidth: 0.8 });
+    page.drawRectangle({
+      x,
+      y: PAGE.height - y - height,
+      width,
+      height,
+      borderColor: RULE,
+      borderWidth: 0.8,
+    });
   }
 }

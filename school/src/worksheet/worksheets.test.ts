@@ -9,18 +9,22 @@ test.each([
   ['signs', signsAndSquares, 2, 8],
   ['way', findingYourWay, 3, 10],
   ['walk', walkToTheLighthouse, 4, 20],
-] as const)('worksheet %s has its pages and points, and every answer place lies on its page', async (_, make, pages, points) => {
-  const sheet = await make();
-  expect((await PDFDocument.load(sheet.bytes)).getPageCount()).toBe(pages);
-  expect(sheet.points).toBe(points);
-  for (const place of sheet.places) {
-    expect(place.page).toBeLessThan(pages);
-    expect(place.x + place.width).toBeLessThan(595);
-    expect(place.y + (place.lines - 1) * place.leading, `question ${place.question}`).toBeLessThan(800);
-    expect(ANSWERS[sheet.title]![place.question]!.length).toBeGreaterThan(0);
-    for (const answer of ANSWERS[sheet.title]![place.question]!) expect(answer.points).toBeLessThanOrEqual(place.points * 100);
-  }
-});
+] as const)(
+  'worksheet %s has its pages and points, and every answer place lies on its page',
+  async (_, make, pages, points) => {
+    const sheet = await make();
+    expect((await PDFDocument.load(sheet.bytes)).getPageCount()).toBe(pages);
+    expect(sheet.points).toBe(points);
+    for (const place of sheet.places) {
+      expect(place.page).toBeLessThan(pages);
+      expect(place.x + place.width).toBeLessThan(595);
+      expect(place.y + (place.lines - 1) * place.leading, `question ${place.question}`).toBeLessThan(800);
+      expect(ANSWERS[sheet.title]![place.question]!.length).toBeGreaterThan(0);
+      for (const answer of ANSWERS[sheet.title]![place.question]!)
+        expect(answer.points).toBeLessThanOrEqual(place.points * 100);
+    }
+  },
+);
 
 test('the same seed fills in the same answers', async () => {
   const sheet = await findingYourWay();

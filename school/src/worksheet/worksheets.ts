@@ -65,38 +65,80 @@ class Draft {
   }
 
   say(text: string): void {
-    this.#y = this.#paper.paragraph(this.#page, text, PAGE.left, this.#y + 4, PAGE.right - PAGE.left, 11, 15) + 8;
+    this.#y =
+      this.#paper.paragraph(this.#page, text, PAGE.left, this.#y + 4, PAGE.right - PAGE.left, 11, 15) + 8;
   }
 
   /** `short` gives the answer one line of that width; otherwise ruled lines over the whole width; `boxed` a box instead. */
-  ask(question: string, text: string, points: number, room: { lines?: number; short?: number; boxed?: number }): void {
+  ask(
+    question: string,
+    text: string,
+    points: number,
+    room: { lines?: number; short?: number; boxed?: number },
+  ): void {
     const x = PAGE.left + 26;
     this.points += points;
     this.#paper.text(this.#page, question, PAGE.left, this.#y, 11.5, 'bold');
-    this.#paper.right(this.#page, points === 1 ? '1 point' : `${points} points`, PAGE.right, this.#y, 8.5, GREY);
+    this.#paper.right(
+      this.#page,
+      points === 1 ? '1 point' : `${points} points`,
+      PAGE.right,
+      this.#y,
+      8.5,
+      GREY,
+    );
     this.#y = this.#paper.paragraph(this.#page, text, x, this.#y, PAGE.right - x - 56, 11.5, 15.5) + 8;
     const width = room.short ?? PAGE.right - x;
     if (room.boxed) {
       this.#paper.box(this.#page, x, this.#y - 8, width, room.boxed);
-      this.places.push({ question, points, page: this.#pages - 1, x: x + 8, y: this.#y + 12, width: width - 16, leading: 19, lines: Math.floor(room.boxed / 19) });
+      this.places.push({
+        question,
+        points,
+        page: this.#pages - 1,
+        x: x + 8,
+        y: this.#y + 12,
+        width: width - 16,
+        leading: 19,
+        lines: Math.floor(room.boxed / 19),
+      });
       this.#y += room.boxed + 20;
       return;
     }
     const lines = room.lines ?? 1;
-    this.places.push({ question, points, page: this.#pages - 1, x: x + 3, y: this.#y + 6, width: width - 6, leading: LEADING, lines });
+    this.places.push({
+      question,
+      points,
+      page: this.#pages - 1,
+      x: x + 3,
+      y: this.#y + 6,
+      width: width - 6,
+      leading: LEADING,
+      lines,
+    });
     for (let i = 0; i < lines; i++) this.#paper.rule(this.#page, x, x + width, this.#y + 10 + i * LEADING);
     this.#y += lines * LEADING + 20;
   }
 }
 
-async function worksheet(title: string, instructions: string, write: (draft: Draft) => void): Promise<Worksheet> {
+async function worksheet(
+  title: string,
+  instructions: string,
+  write: (draft: Draft) => void,
+): Promise<Worksheet> {
   const paper = await Paper.of(null);
   const draft = new Draft(paper, title);
   write(draft);
   paper.pdf.setTitle(title);
   paper.pdf.setCreationDate(new Date(0));
   paper.pdf.setModificationDate(new Date(0));
-  return { title, instructions, points: draft.points, bytes: await paper.pdf.save(), places: draft.places, name: NAME };
+  return {
+    title,
+    instructions,
+    points: draft.points,
+    bytes: await paper.pdf.save(),
+    places: draft.places,
+    name: NAME,
+  };
 }
 
 export function signsAndSquares(): Promise<Worksheet> {
@@ -105,36 +147,65 @@ export function signsAndSquares(): Promise<Worksheet> {
     d.ask('1', 'Name the place in square 34 76.', 1, { short: 190 });
     d.ask('2', 'Give the four-figure grid reference of Skerry Light.', 2, { short: 190 });
     d.newPage();
-    d.ask('3', 'Draw the map sign for a hut in the box and say what it stands for.', 1, { boxed: 60, short: 260 });
+    d.ask('3', 'Draw the map sign for a hut in the box and say what it stands for.', 1, {
+      boxed: 60,
+      short: 260,
+    });
     d.ask('4', 'Why do we read eastings before northings? Write one or two sentences.', 4, { lines: 5 });
   });
 }
 
 export function findingYourWay(): Promise<Worksheet> {
-  return worksheet('Finding your way on Hollin Island', 'Take a ruler and a protractor. Show how you worked.', (d) => {
-    d.map(58);
-    d.ask('1', 'Give the four-figure grid reference of Tarn Hut.', 1, { short: 180 });
-    d.ask('2', 'How far is it from Fennel Point to Tarn Hut in a straight line? Show how you measured.', 2, { lines: 3 });
-    d.newPage();
-    d.ask('3', 'What is the bearing from Fennel Point to Hollin Top?', 1, { short: 180 });
-    d.ask('4', 'How many metres do you climb from the coast at Fennel Point to the top of Hollin Top?', 2, { lines: 2 });
-    d.ask('5', 'A walker says: “The way over the hill from the south is the easy way.” Do you agree? Use the contour lines.', 4, { lines: 9 });
-    d.newPage();
-    d.say('If you have time: plan a walk from Fennel Point to Skerry Light that never goes above 60 metres. No points, but I would love to read it.');
-    d.ask('+', 'Describe your walk, with grid references.', 0, { lines: 12 });
-  });
+  return worksheet(
+    'Finding your way on Hollin Island',
+    'Take a ruler and a protractor. Show how you worked.',
+    (d) => {
+      d.map(58);
+      d.ask('1', 'Give the four-figure grid reference of Tarn Hut.', 1, { short: 180 });
+      d.ask(
+        '2',
+        'How far is it from Fennel Point to Tarn Hut in a straight line? Show how you measured.',
+        2,
+        { lines: 3 },
+      );
+      d.newPage();
+      d.ask('3', 'What is the bearing from Fennel Point to Hollin Top?', 1, { short: 180 });
+      d.ask('4', 'How many metres do you climb from the coast at Fennel Point to the top of Hollin Top?', 2, {
+        lines: 2,
+      });
+      d.ask(
+        '5',
+        'A walker says: “The way over the hill from the south is the easy way.” Do you agree? Use the contour lines.',
+        4,
+        { lines: 9 },
+      );
+      d.newPage();
+      d.say(
+        'If you have time: plan a walk from Fennel Point to Skerry Light that never goes above 60 metres. No points, but I would love to read it.',
+      );
+      d.ask('+', 'Describe your walk, with grid references.', 0, { lines: 12 });
+    },
+  );
 }
 
 export function walkToTheLighthouse(): Promise<Worksheet> {
-  return worksheet('A walk to the lighthouse', 'Plan first, then write. Bring your copy on Thursday.', (d) => {
-    d.map(58);
-    d.ask('1', 'Give six-figure grid references of Tarn Hut and Skerry Light.', 2, { lines: 2 });
-    d.newPage();
-    d.ask('2', 'Fill in the legs of your walk: from, to, bearing, distance.', 4, { boxed: 190 });
-    d.ask('3', 'How long will it take at 4 km an hour? Add ten minutes for every 100 m of climbing.', 3, { lines: 5 });
-    d.newPage();
-    d.ask('4', 'Which leg is the hardest? Explain with the contour lines.', 4, { lines: 10 });
-    d.newPage();
-    d.ask('5', 'Mist comes in at the tarn. What do you do? Write it as advice to a friend.', 7, { lines: 16 });
-  });
+  return worksheet(
+    'A walk to the lighthouse',
+    'Plan first, then write. Bring your copy on Thursday.',
+    (d) => {
+      d.map(58);
+      d.ask('1', 'Give six-figure grid references of Tarn Hut and Skerry Light.', 2, { lines: 2 });
+      d.newPage();
+      d.ask('2', 'Fill in the legs of your walk: from, to, bearing, distance.', 4, { boxed: 190 });
+      d.ask('3', 'How long will it take at 4 km an hour? Add ten minutes for every 100 m of climbing.', 3, {
+        lines: 5,
+      });
+      d.newPage();
+      d.ask('4', 'Which leg is the hardest? Explain with the contour lines.', 4, { lines: 10 });
+      d.newPage();
+      d.ask('5', 'Mist comes in at the tarn. What do you do? Write it as advice to a friend.', 7, {
+        lines: 16,
+      });
+    },
+  );
 }

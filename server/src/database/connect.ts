@@ -5,7 +5,10 @@ import { TABLES } from './tables.ts';
 export const MIGRATIONS = [FirstSlice1764028800000];
 
 /** Opens the database at a mysql:// or mariadb:// address and brings its schema up to date. */
-export async function openDatabase(url: string, options: { migrate?: boolean; logger?: Logger; connections?: number } = {}): Promise<DataSource> {
+export async function openDatabase(
+  url: string,
+  options: { migrate?: boolean; logger?: Logger; connections?: number } = {},
+): Promise<DataSource> {
   const db = new DataSource({
     type: 'mariadb',
     url: url.replace(/^mysql:/, 'mariadb:'),

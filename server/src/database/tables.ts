@@ -20,103 +20,317 @@ function table<T>(name: string, columns: { [K in keyof T]-?: EntitySchemaColumnO
 }
 
 export interface PersonRow {
-  id: string; role: string; login: string; given: string; family: string; password_hash: string; created_at: Date;
+  id: string;
+  role: string;
+  login: string;
+  given: string;
+  family: string;
+  password_hash: string;
+  created_at: Date;
 }
 export const PersonTable = table<PersonRow>('person', {
-  id: key(id), role: text(10), login: text(100), given: text(100), family: text(100), password_hash: text(200), created_at: moment,
+  id: key(id),
+  role: text(10),
+  login: text(100),
+  given: text(100),
+  family: text(100),
+  password_hash: text(200),
+  created_at: moment,
 });
 
-export interface SessionRow { token_hash: string; person_id: string; token: string; expires_at: Date }
-export const SessionTable = table<SessionRow>('session', { token_hash: key(sha), person_id: id, token: text(64), expires_at: moment });
+export interface SessionRow {
+  token_hash: string;
+  person_id: string;
+  token: string;
+  expires_at: Date;
+}
+export const SessionTable = table<SessionRow>('session', {
+  token_hash: key(sha),
+  person_id: id,
+  token: text(64),
+  expires_at: moment,
+});
 
-export interface AttemptRow { name: string; hits: number; reset_at: Date }
-export const AttemptTable = table<AttemptRow>('attempt', { name: key(text(190)), hits: int, reset_at: moment });
+export interface AttemptRow {
+  name: string;
+  hits: number;
+  reset_at: Date;
+}
+export const AttemptTable = table<AttemptRow>('attempt', {
+  name: key(text(190)),
+  hits: int,
+  reset_at: moment,
+});
 
-export interface ClassRow { id: string; name: string; unit: string; created_at: Date }
-export const ClassTable = table<ClassRow>('school_class', { id: key(id), name: text(60), unit: text(200), created_at: moment });
+export interface ClassRow {
+  id: string;
+  name: string;
+  unit: string;
+  created_at: Date;
+}
+export const ClassTable = table<ClassRow>('school_class', {
+  id: key(id),
+  name: text(60),
+  unit: text(200),
+  created_at: moment,
+});
 
-export interface MembershipRow { class_id: string; person_id: string; role: string }
-export const MembershipTable = table<MembershipRow>('membership', { class_id: key(id), person_id: key(id), role: text(10) });
+export interface MembershipRow {
+  class_id: string;
+  person_id: string;
+  role: string;
+}
+export const MembershipTable = table<MembershipRow>('membership', {
+  class_id: key(id),
+  person_id: key(id),
+  role: text(10),
+});
 
 export interface AssignmentRow {
-  id: string; class_id: string; title: string; instructions: string; due_at: Date | null; most: number | null; created_at: Date;
+  id: string;
+  class_id: string;
+  title: string;
+  instructions: string;
+  due_at: Date | null;
+  most: number | null;
+  created_at: Date;
 }
 export const AssignmentTable = table<AssignmentRow>('assignment', {
-  id: key(id), class_id: id, title: text(200), instructions: long, due_at: maybe(moment), most: maybe(int), created_at: moment,
+  id: key(id),
+  class_id: id,
+  title: text(200),
+  instructions: long,
+  due_at: maybe(moment),
+  most: maybe(int),
+  created_at: moment,
 });
 
-export interface CopyRow { id: string; assignment_id: string; student_id: string; due_at: Date | null; ready_document_id: string | null }
+export interface CopyRow {
+  id: string;
+  assignment_id: string;
+  student_id: string;
+  due_at: Date | null;
+  ready_document_id: string | null;
+}
 export const CopyTable = table<CopyRow>('copy', {
-  id: key(id), assignment_id: id, student_id: id, due_at: maybe(moment), ready_document_id: maybe(id),
+  id: key(id),
+  assignment_id: id,
+  student_id: id,
+  due_at: maybe(moment),
+  ready_document_id: maybe(id),
 });
 
-export interface BlobRow { sha256: string; bytes: number; created_at: Date }
+export interface BlobRow {
+  sha256: string;
+  bytes: number;
+  created_at: Date;
+}
 export const BlobTable = table<BlobRow>('blob_file', { sha256: key(sha), bytes: int, created_at: moment });
 
-export interface BlobChunkRow { sha256: string; n: number; bytes: Buffer }
-export const BlobChunkTable = table<BlobChunkRow>('blob_chunk', { sha256: key(sha), n: key(int), bytes: { type: 'mediumblob' } });
+export interface BlobChunkRow {
+  sha256: string;
+  n: number;
+  bytes: Buffer;
+}
+export const BlobChunkTable = table<BlobChunkRow>('blob_chunk', {
+  sha256: key(sha),
+  n: key(int),
+  bytes: { type: 'mediumblob' },
+});
 
 export interface DocumentRow {
-  id: string; copy_id: string; name: string; original_sha256: string; sha256: string; pages: number; frames: string | null; created_at: Date;
+  id: string;
+  copy_id: string;
+  name: string;
+  original_sha256: string;
+  sha256: string;
+  pages: number;
+  frames: string | null;
+  created_at: Date;
 }
 export const DocumentTable = table<DocumentRow>('document', {
-  id: key(id), copy_id: id, name: text(255), original_sha256: sha, sha256: sha, pages: int, frames: maybe(long), created_at: moment,
+  id: key(id),
+  copy_id: id,
+  name: text(255),
+  original_sha256: sha,
+  sha256: sha,
+  pages: int,
+  frames: maybe(long),
+  created_at: moment,
 });
 
-export interface DocumentTextRow { document_id: string; pages: string }
-export const DocumentTextTable = table<DocumentTextRow>('document_text', { document_id: key(id), pages: long });
+export interface DocumentTextRow {
+  document_id: string;
+  pages: string;
+}
+export const DocumentTextTable = table<DocumentTextRow>('document_text', {
+  document_id: key(id),
+  pages: long,
+});
 
-export interface PageTurnsRow { document_id: string; turns: string }
+export interface PageTurnsRow {
+  document_id: string;
+  turns: string;
+}
 export const PageTurnsTable = table<PageTurnsRow>('page_turns', { document_id: key(id), turns: long });
 
-export interface HandInRow { id: string; copy_id: string; number: number; handed_in_at: Date; late_ms: string | number }
+export interface HandInRow {
+  id: string;
+  copy_id: string;
+  number: number;
+  handed_in_at: Date;
+  late_ms: string | number;
+}
 export const HandInTable = table<HandInRow>('hand_in', {
-  id: key(id), copy_id: id, number: int, handed_in_at: moment, late_ms: { type: 'bigint' },
+  id: key(id),
+  copy_id: id,
+  number: int,
+  handed_in_at: moment,
+  late_ms: { type: 'bigint' },
 });
 
-export interface HandInDocumentRow { hand_in_id: string; position: number; document_id: string }
-export const HandInDocumentTable = table<HandInDocumentRow>('hand_in_document', { hand_in_id: key(id), position: key(int), document_id: id });
+export interface HandInDocumentRow {
+  hand_in_id: string;
+  position: number;
+  document_id: string;
+}
+export const HandInDocumentTable = table<HandInDocumentRow>('hand_in_document', {
+  hand_in_id: key(id),
+  position: key(int),
+  document_id: id,
+});
 
 export interface MarkingRow {
-  hand_in_id: string; seq: number; marker_id: string; begun_at: Date; done_at: Date | null;
-  grade: number | null; grade_version: string | null;
-  closing: string; closing_version: string | null;
-  done: boolean; done_version: string | null;
+  hand_in_id: string;
+  seq: number;
+  marker_id: string;
+  begun_at: Date;
+  done_at: Date | null;
+  grade: number | null;
+  grade_version: string | null;
+  closing: string;
+  closing_version: string | null;
+  done: boolean;
+  done_version: string | null;
 }
 export const MarkingTable = table<MarkingRow>('marking', {
-  hand_in_id: key(id), seq: int, marker_id: id, begun_at: moment, done_at: maybe(moment),
-  grade: maybe(int), grade_version: maybe(id),
-  closing: long, closing_version: maybe(id),
-  done: flag, done_version: maybe(id),
+  hand_in_id: key(id),
+  seq: int,
+  marker_id: id,
+  begun_at: moment,
+  done_at: maybe(moment),
+  grade: maybe(int),
+  grade_version: maybe(id),
+  closing: long,
+  closing_version: maybe(id),
+  done: flag,
+  done_version: maybe(id),
 });
 
-export interface MarkRow { hand_in_id: string; id: string; version: string; value: string | null }
-export const MarkTable = table<MarkRow>('mark', { hand_in_id: key(id), id: key(id), version: id, value: maybe(long) });
+export interface MarkRow {
+  hand_in_id: string;
+  id: string;
+  version: string;
+  value: string | null;
+}
+export const MarkTable = table<MarkRow>('mark', {
+  hand_in_id: key(id),
+  id: key(id),
+  version: id,
+  value: maybe(long),
+});
 
-export interface MarkingChangeRow { hand_in_id: string; seq: number; change_id: string; by_id: string; at: Date; value: string }
+export interface MarkingChangeRow {
+  hand_in_id: string;
+  seq: number;
+  change_id: string;
+  by_id: string;
+  at: Date;
+  value: string;
+}
 export const MarkingChangeTable = table<MarkingChangeRow>('marking_change', {
-  hand_in_id: key(id), seq: key(int), change_id: id, by_id: id, at: moment, value: long,
+  hand_in_id: key(id),
+  seq: key(int),
+  change_id: id,
+  by_id: id,
+  at: moment,
+  value: long,
 });
 
-export interface HandBackRow { id: string; copy_id: string; hand_in_id: string; handed_back_at: Date; by_id: string; content: string }
+export interface HandBackRow {
+  id: string;
+  copy_id: string;
+  hand_in_id: string;
+  handed_back_at: Date;
+  by_id: string;
+  content: string;
+}
 export const HandBackTable = table<HandBackRow>('hand_back', {
-  id: key(id), copy_id: id, hand_in_id: id, handed_back_at: moment, by_id: id, content: long,
+  id: key(id),
+  copy_id: id,
+  hand_in_id: id,
+  handed_back_at: moment,
+  by_id: id,
+  content: long,
 });
 
-export interface HandBackPdfRow { hand_back_id: string; sha256: string; name: string }
-export const HandBackPdfTable = table<HandBackPdfRow>('hand_back_pdf', { hand_back_id: key(id), sha256: sha, name: text(255) });
+export interface HandBackPdfRow {
+  hand_back_id: string;
+  sha256: string;
+  name: string;
+}
+export const HandBackPdfTable = table<HandBackPdfRow>('hand_back_pdf', {
+  hand_back_id: key(id),
+  sha256: sha,
+  name: text(255),
+});
 
 export interface JobRow {
-  id: string; kind: string; subject: string; state: string; done: number; total: number; attempts: number; error: string | null;
-  claimed_by: string | null; claimed_until: Date | null; created_at: Date;
+  id: string;
+  kind: string;
+  subject: string;
+  state: string;
+  done: number;
+  total: number;
+  attempts: number;
+  error: string | null;
+  claimed_by: string | null;
+  claimed_until: Date | null;
+  created_at: Date;
 }
 export const JobTable = table<JobRow>('job', {
-  id: key(id), kind: text(40), subject: id, state: text(10), done: int, total: int, attempts: int, error: maybe(text(60)),
-  claimed_by: maybe(text(60)), claimed_until: maybe(moment), created_at: moment,
+  id: key(id),
+  kind: text(40),
+  subject: id,
+  state: text(10),
+  done: int,
+  total: int,
+  attempts: int,
+  error: maybe(text(60)),
+  claimed_by: maybe(text(60)),
+  claimed_until: maybe(moment),
+  created_at: moment,
 });
 
 export const TABLES = [
-  PersonTable, SessionTable, AttemptTable, ClassTable, MembershipTable, AssignmentTable, CopyTable, BlobTable, BlobChunkTable,
-  DocumentTable, DocumentTextTable, PageTurnsTable, HandInTable, HandInDocumentTable, MarkingTable, MarkTable, MarkingChangeTable,
-  HandBackTable, HandBackPdfTable, JobTable,
+  PersonTable,
+  SessionTable,
+  AttemptTable,
+  ClassTable,
+  MembershipTable,
+  AssignmentTable,
+  CopyTable,
+  BlobTable,
+  BlobChunkTable,
+  DocumentTable,
+  DocumentTextTable,
+  PageTurnsTable,
+  HandInTable,
+  HandInDocumentTable,
+  MarkingTable,
+  MarkTable,
+  MarkingChangeTable,
+  HandBackTable,
+  HandBackPdfTable,
+  JobTable,
 ];

@@ -1,4 +1,11 @@
-import { type DocumentId, type DocumentPages, type DocumentState, PageFrame, type PageText, Turns } from '@jotmark/core';
+import {
+  type DocumentId,
+  type DocumentPages,
+  type DocumentState,
+  PageFrame,
+  type PageText,
+  Turns,
+} from '@jotmark/core';
 import * as z from 'zod';
 import { keepFile } from '../files/blob.ts';
 import { type House, newId } from '../house.ts';
@@ -11,7 +18,11 @@ const STATE_FROM = `document d JOIN blob_file b ON b.sha256 = d.original_sha256
 type StateRow = { id: DocumentId; name: string; pages: number; bytes: number } & ProgressColumns;
 
 const stateOf = (row: StateRow): DocumentState => ({
-  id: row.id, name: row.name, bytes: row.bytes, pages: row.pages, reading: progressOf(row),
+  id: row.id,
+  name: row.name,
+  bytes: row.bytes,
+  pages: row.pages,
+  reading: progressOf(row),
 });
 
 /** Keeps a judged file as a document of a copy and orders its reading. `mended` is what is opened, `original` what came. */
@@ -48,7 +59,11 @@ export async function documentsOf(house: House, handInId: string): Promise<Docum
 }
 
 /** Pages as they lie. The teacher's turns are read only for a teacher: a student gets them with the hand-back. */
-export async function documentPages(house: House, id: DocumentId, forTeacher: boolean): Promise<DocumentPages> {
+export async function documentPages(
+  house: House,
+  id: DocumentId,
+  forTeacher: boolean,
+): Promise<DocumentPages> {
   const [row] = await house.db.query('SELECT frames FROM document WHERE id = ?', [id]);
   return {
     state: await documentState(house, id),
@@ -68,5 +83,8 @@ export async function turnsOf(house: House, id: string): Promise<Turns> {
 }
 
 export async function turnPages(house: House, id: string, turns: Turns): Promise<void> {
-  await house.db.query('REPLACE INTO page_turns (document_id, turns) VALUES (?, ?)', [id, JSON.stringify(turns)]);
+  await house.db.query('REPLACE INTO page_turns (document_id, turns) VALUES (?, ?)', [
+    id,
+    JSON.stringify(turns),
+  ]);
 }

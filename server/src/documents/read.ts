@@ -15,12 +15,20 @@ export async function readDocument({ house, opener, job, folder, progress }: Job
   await writeBlobTo(house.db, document.sha256, file);
   const read = Read.parse(await opener.run({ op: 'read', file, out }, progress));
   const text = z.array(PageText).parse(read.text);
-  const sha256 = read.cleaned ? (await keepFile(house.db, out, new Date(house.now()))).sha256 : document.sha256;
+  const sha256 = read.cleaned
+    ? (await keepFile(house.db, out, new Date(house.now()))).sha256
+    : document.sha256;
   await house.db.transaction(async (tx) => {
     await tx.query('UPDATE document SET frames = ?, pages = ?, sha256 = ? WHERE id = ?', [
-      JSON.stringify(read.frames), read.frames.length, sha256, job.subject,
+      JSON.stringify(read.frames),
+      read.frames.length,
+      sha256,
+      job.subject,
     ]);
-    await tx.query('REPLACE INTO document_text (document_id, pages) VALUES (?, ?)', [job.subject, JSON.stringify(text)]);
+    await tx.query('REPLACE INTO document_text (document_id, pages) VALUES (?, ?)', [
+      job.subject,
+      JSON.stringify(text),
+    ]);
     await finishJob(tx, job);
   });
 }

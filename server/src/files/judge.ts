@@ -11,7 +11,11 @@ import { qpdf } from './qpdf.ts';
  * then an owner's password is taken off or a slip in the file's structure mended, and pages counted and measured.
  * `mended` holds what is to be opened afterwards: the file as it came, or its mended form beside it.
  */
-export async function judgePdf(opener: Opener, path: string, name: string): Promise<{ pages: number; mended: string }> {
+export async function judgePdf(
+  opener: Opener,
+  path: string,
+  name: string,
+): Promise<{ pages: number; mended: string }> {
   const { size } = await stat(path);
   if (size === 0) throw new Fault('file-empty', { name });
   if (size > FILE_LIMITS.bytes) throw new Fault('file-too-big', { name, most: FILE_LIMITS.bytes });
@@ -31,7 +35,8 @@ export async function judgePdf(opener: Opener, path: string, name: string): Prom
   }
   const looked = await look(opener, mended, name);
   if (looked.pages === 0) throw new Fault('file-damaged', { name });
-  if (looked.longestSide > FILE_LIMITS.side) throw new Fault('file-page-too-big', { name, most: FILE_LIMITS.side });
+  if (looked.longestSide > FILE_LIMITS.side)
+    throw new Fault('file-page-too-big', { name, most: FILE_LIMITS.side });
   return { pages: looked.pages, mended };
 }
 
@@ -40,11 +45,13 @@ async function look(opener: Opener, path: string, name: string): Promise<z.infer
   const { code, out } = await qpdf(['--show-npages', path]);
   const pages = Number.parseInt(out, 10);
   if (code === null) throw new Fault('file-slow', { name });
-  if (pages > FILE_LIMITS.pages) throw new Fault('file-too-many-pages', { name, pages, most: FILE_LIMITS.pages });
+  if (pages > FILE_LIMITS.pages)
+    throw new Fault('file-too-many-pages', { name, pages, most: FILE_LIMITS.pages });
   try {
     return Looked.parse(await opener.run({ op: 'look', file: path }));
   } catch (error) {
-    if (error instanceof TaskFailed) throw new Fault(error.reason === 'broken' ? 'file-damaged' : 'file-slow', { name });
+    if (error instanceof TaskFailed)
+      throw new Fault(error.reason === 'broken' ? 'file-damaged' : 'file-slow', { name });
     throw error;
   }
 }
@@ -65,4 +72,3 @@ async function startsAsPdf(path: string): Promise<boolean> {
     await file.close();
   }
 }
-

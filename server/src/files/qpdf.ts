@@ -13,7 +13,9 @@ export interface Ran {
 /** Debian's qpdf under a limit of time and memory. 0 is fine, 2 an error, 3 warnings (for the checks it was asked). */
 export function qpdf(args: readonly string[], limitMs = LIMIT_MS): Promise<Ran> {
   return new Promise((resolve, reject) => {
-    const child = spawn('prlimit', [`--as=${LIMIT_BYTES}`, 'qpdf', ...args], { stdio: ['ignore', 'pipe', 'ignore'] });
+    const child = spawn('prlimit', [`--as=${LIMIT_BYTES}`, 'qpdf', ...args], {
+      stdio: ['ignore', 'pipe', 'ignore'],
+    });
     let out = '';
     child.stdout.on('data', (data: Buffer) => {
       if (out.length < 10_000) out += data.toString('latin1');

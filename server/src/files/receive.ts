@@ -7,11 +7,18 @@ import multer, { MulterError } from 'multer';
 import { Fault } from '../http/fault.ts';
 
 /** Streams one uploaded file to disk and hands it to `use`; whatever happens, nothing of it stays on disk afterwards. */
-export async function receiveFile<T>(req: Request, res: Response, use: (file: { path: string; name: string }) => Promise<T>): Promise<T> {
+export async function receiveFile<T>(
+  req: Request,
+  res: Response,
+  use: (file: { path: string; name: string }) => Promise<T>,
+): Promise<T> {
   const folder = await mkdtemp(join(tmpdir(), 'jotmark-in-'));
   try {
     const upload = multer({
-      storage: multer.diskStorage({ destination: folder, filename: (_req, _file, done) => done(null, 'upload') }),
+      storage: multer.diskStorage({
+        destination: folder,
+        filename: (_req, _file, done) => done(null, 'upload'),
+      }),
       limits: { fileSize: FILE_LIMITS.bytes, files: 1, fields: 0, parts: 2, headerPairs: 20 },
       defParamCharset: 'utf8',
     }).single('file');
@@ -28,7 +35,9 @@ export async function receiveFile<T>(req: Request, res: Response, use: (file: { 
 
 function asFault(error: unknown): unknown {
   if (error instanceof MulterError)
-    return error.code === 'LIMIT_FILE_SIZE' ? new Fault('file-too-big', { most: FILE_LIMITS.bytes }) : new Fault('bad-input', { what: 'file' });
+    return error.code === 'LIMIT_FILE_SIZE'
+      ? new Fault('file-too-big', { most: FILE_LIMITS.bytes })
+      : new Fault('bad-input', { what: 'file' });
   const message = error instanceof Error ? error.message : '';
   return /unexpected end|aborted|malformed/i.test(message) ? new Fault('upload-cut-off') : error;
 }

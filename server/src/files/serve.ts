@@ -4,7 +4,13 @@ import type { House } from '../house.ts';
 import { blobSize, readBlob } from './blob.ts';
 
 /** Sends a kept PDF, whole or by one range, never to be run or guessed at by the browser. */
-export async function sendPdf(house: House, req: Request, res: Response, sha256: string, download: string | null): Promise<void> {
+export async function sendPdf(
+  house: House,
+  req: Request,
+  res: Response,
+  sha256: string,
+  download: string | null,
+): Promise<void> {
   const size = await blobSize(house.db, sha256);
   res.set({
     'Content-Type': 'application/pdf',

@@ -1,7 +1,14 @@
-import { type CopyId, type DocumentId, freezeMarking, type HandBackId, type Person, type Turns } from '@jotmark/core';
+import {
+  type CopyId,
+  type DocumentId,
+  freezeMarking,
+  type HandBackId,
+  type Person,
+  type Turns,
+} from '@jotmark/core';
 import { inTransaction } from '../database/transaction.ts';
-import { Fault } from '../http/fault.ts';
 import { type House, newId } from '../house.ts';
+import { Fault } from '../http/fault.ts';
 import { readMarking, sheetOf } from '../marking/state.ts';
 
 /**
@@ -15,7 +22,13 @@ export async function handBack(
   copyIds: readonly CopyId[],
 ): Promise<{ handedBack: CopyId[]; kept: CopyId[] }> {
   return inTransaction(house.db, async (tx) => {
-    const rows: { copy_id: CopyId; hand_in_id: string; done: number; back_id: string | null; most: number | null }[] = await tx.query(
+    const rows: {
+      copy_id: CopyId;
+      hand_in_id: string;
+      done: number;
+      back_id: string | null;
+      most: number | null;
+    }[] = await tx.query(
       `SELECT c.id AS copy_id, h.id AS hand_in_id, m.done, b.id AS back_id, a.most FROM copy c
          JOIN assignment a ON a.id = c.assignment_id
          JOIN hand_in h ON h.copy_id = c.id AND h.number = (SELECT MAX(n.number) FROM hand_in n WHERE n.copy_id = c.id)
@@ -33,16 +46,20 @@ export async function handBack(
         markedBy: `${person.given} ${person.family}`,
         turns: await turnsIn(tx, row.hand_in_id),
       });
-      await tx.query('INSERT INTO hand_back (id, copy_id, hand_in_id, handed_back_at, by_id, content) VALUES (?, ?, ?, ?, ?, ?)', [
-        newId<HandBackId>(house), row.copy_id, row.hand_in_id, now, person.id, JSON.stringify(snapshot),
-      ]);
+      await tx.query(
+        'INSERT INTO hand_back (id, copy_id, hand_in_id, handed_back_at, by_id, content) VALUES (?, ?, ?, ?, ?, ?)',
+        [newId<HandBackId>(house), row.copy_id, row.hand_in_id, now, person.id, JSON.stringify(snapshot)],
+      );
     }
     const handedBack = ready.map((r) => r.copy_id);
     return { handedBack, kept: copyIds.filter((id) => !handedBack.includes(id)) };
   });
 }
 
-async function turnsIn(tx: { query(sql: string, values: unknown[]): Promise<{ document_id: DocumentId; turns: string }[]> }, handInId: string): Promise<Record<DocumentId, Turns>> {
+async function turnsIn(
+  tx: { query(sql: string, values: unknown[]): Promise<{ document_id: DocumentId; turns: string }[]> },
+  handInId: string,
+): Promise<Record<DocumentId, Turns>> {
   const rows = await tx.query(
     'SELECT t.document_id, t.turns FROM page_turns t JOIN hand_in_document d ON d.document_id = t.document_id WHERE d.hand_in_id = ?',
     [handInId],

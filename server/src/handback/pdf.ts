@@ -23,7 +23,9 @@ export async function writeHandBackPdf({ house, opener, job, folder }: JobContex
   await writeBlobTo(house.db, row.sha256, file);
   Annotated.parse(
     await opener.run({
-      op: 'annotate', file, out,
+      op: 'annotate',
+      file,
+      out,
       marks: snapshot.marks.filter((m) => m.document === row.document_id),
       frames: z.array(PageFrame).parse(JSON.parse(row.frames ?? '[]')),
       turns: snapshot.turns[row.document_id] ?? {},
@@ -31,9 +33,16 @@ export async function writeHandBackPdf({ house, opener, job, folder }: JobContex
     }),
   );
   const { sha256 } = await keepFile(house.db, out, new Date(house.now()));
-  const name = tidyName(`${row.title} – ${row.given} ${row.family}`.replace(/[/\\]/g, '-')).replace(/\.pdf$/i, '');
+  const name = tidyName(`${row.title} – ${row.given} ${row.family}`.replace(/[/\\]/g, '-')).replace(
+    /\.pdf$/i,
+    '',
+  );
   await house.db.transaction(async (tx) => {
-    await tx.query('REPLACE INTO hand_back_pdf (hand_back_id, sha256, name) VALUES (?, ?, ?)', [job.subject, sha256, `${name}, marked.pdf`]);
+    await tx.query('REPLACE INTO hand_back_pdf (hand_back_id, sha256, name) VALUES (?, ?, ?)', [
+      job.subject,
+      sha256,
+      `${name}, marked.pdf`,
+    ]);
     await finishJob(tx, job);
   });
 }

@@ -1,7 +1,7 @@
 import { type HandBackShape, type Person, Snapshot } from '@jotmark/core';
 import { documentsOf } from '../documents/document.ts';
-import { Fault } from '../http/fault.ts';
 import type { House } from '../house.ts';
+import { Fault } from '../http/fault.ts';
 
 /** The newest hand-back of a copy, as it was frozen; null before there is one. Reads nothing of any marking. */
 export async function newestHandBack(house: House, copyId: string): Promise<HandBackShape | null> {
@@ -22,6 +22,9 @@ export async function newestHandBack(house: House, copyId: string): Promise<Hand
 
 /** A hand-back that belongs to this student, or 'not-found'. */
 export async function ownHandBack(house: House, person: Person, handBackId: string): Promise<void> {
-  const rows = await house.db.query('SELECT 1 FROM hand_back b JOIN copy c ON c.id = b.copy_id WHERE b.id = ? AND c.student_id = ?', [handBackId, person.id]);
+  const rows = await house.db.query(
+    'SELECT 1 FROM hand_back b JOIN copy c ON c.id = b.copy_id WHERE b.id = ? AND c.student_id = ?',
+    [handBackId, person.id],
+  );
   if (rows.length === 0) throw new Fault('not-found');
 }

@@ -1,7 +1,7 @@
 import { type CopyId, type DocumentId, type HandInId, lateBy } from '@jotmark/core';
-import { Fault } from '../http/fault.ts';
-import { type House, newId } from '../house.ts';
 import { inTransaction } from '../database/transaction.ts';
+import { type House, newId } from '../house.ts';
+import { Fault } from '../http/fault.ts';
 
 /**
  * Freezes what lies ready on a copy as its next hand-in, once. Handing in the same document again gives the hand-in that
@@ -25,10 +25,14 @@ export async function handIn(house: House, copyId: CopyId, documentId: DocumentI
     if (copy.ready_document_id !== documentId) throw new Fault('nothing-to-hand-in');
     const now = house.now();
     const id = newId<HandInId>(house);
-    await tx.query('INSERT INTO hand_in (id, copy_id, number, handed_in_at, late_ms) VALUES (?, ?, ?, ?, ?)', [
-      id, copyId, (last?.number ?? 0) + 1, new Date(now), lateBy(copy.due_at?.getTime() ?? null, now),
+    await tx.query(
+      'INSERT INTO hand_in (id, copy_id, number, handed_in_at, late_ms) VALUES (?, ?, ?, ?, ?)',
+      [id, copyId, (last?.number ?? 0) + 1, new Date(now), lateBy(copy.due_at?.getTime() ?? null, now)],
+    );
+    await tx.query('INSERT INTO hand_in_document (hand_in_id, position, document_id) VALUES (?, 0, ?)', [
+      id,
+      documentId,
     ]);
-    await tx.query('INSERT INTO hand_in_document (hand_in_id, position, document_id) VALUES (?, 0, ?)', [id, documentId]);
     await tx.query('UPDATE copy SET ready_document_id = NULL WHERE id = ?', [copyId]);
     return id;
   });

@@ -4,7 +4,14 @@ import { codeOf } from '../database/transaction.ts';
 import type { House } from '../house.ts';
 import { Fault } from './fault.ts';
 
-const AWAY = new Set(['ECONNREFUSED', 'PROTOCOL_CONNECTION_LOST', 'ECONNRESET', 'ER_SERVER_SHUTDOWN', 'ENOENT', 'EPIPE']);
+const AWAY = new Set([
+  'ECONNREFUSED',
+  'PROTOCOL_CONNECTION_LOST',
+  'ECONNRESET',
+  'ER_SERVER_SHUTDOWN',
+  'ENOENT',
+  'EPIPE',
+]);
 const FULL = new Set(['ER_RECORD_FILE_FULL', 'ER_DISK_FULL', 'ENOSPC']);
 
 /** The one place where an error becomes HTTP: expected ones by their code, all others logged and called unexpected. */

@@ -25,7 +25,10 @@ export function makeApp(parts: Parts): Express {
   const json = express.json({ limit: BODY_LIMIT });
   for (const name of Object.keys(routes) as RouteName[]) {
     const route: Route = routes[name];
-    const before = [...(route.takes === 'json' ? [json] : []), ...(name === 'signIn' ? signInLimits(parts) : [])];
+    const before = [
+      ...(route.takes === 'json' ? [json] : []),
+      ...(name === 'signIn' ? signInLimits(parts) : []),
+    ];
     const method = route.method.toLowerCase() as 'get' | 'post' | 'put' | 'delete';
     app[method](route.path, ...before, async (req: Request, res: Response) => {
       const signedIn = await admit(parts, route, name, req);
@@ -38,7 +41,9 @@ export function makeApp(parts: Parts): Express {
         req,
         res,
       };
-      const reply = await (handlers[name] as (call: Call<RouteName>) => Promise<unknown>)(call as Call<RouteName>);
+      const reply = await (handlers[name] as (call: Call<RouteName>) => Promise<unknown>)(
+        call as Call<RouteName>,
+      );
       if (route.sends === 'json') res.set('Cache-Control', 'no-store').json(reply);
     });
   }
@@ -51,13 +56,19 @@ export function makeApp(parts: Parts): Express {
 }
 
 /** Who may call at all: role, and for changes the token that only our own pages know. */
-async function admit({ house }: Parts, route: Route, name: RouteName, req: Request): Promise<SignedIn | null> {
+async function admit(
+  { house }: Parts,
+  route: Route,
+  name: RouteName,
+  req: Request,
+): Promise<SignedIn | null> {
   const signedIn = await readSession(house, req);
   if (route.method !== 'GET' && !sameOrigin(req)) throw new Fault('stale-page');
   if (route.who === 'anyone') return signedIn;
   if (!signedIn) throw new Fault('not-signed-in');
   if (route.who !== 'person' && route.who !== signedIn.person.role) throw new Fault('not-yours');
-  if (route.method !== 'GET' && name !== 'signIn' && req.get('x-jotmark-token') !== signedIn.token) throw new Fault('stale-page');
+  if (route.method !== 'GET' && name !== 'signIn' && req.get('x-jotmark-token') !== signedIn.token)
+    throw new Fault('stale-page');
   return signedIn;
 }
 
@@ -88,10 +99,17 @@ function signInLimits(parts: Parts) {
       standardHeaders: false,
       legacyHeaders: false,
       validate: false,
-      handler: (_req: Request, _res: Response, next: NextFunction) => next(new Fault('too-many-attempts', { minutes: 15 })),
+      handler: (_req: Request, _res: Response, next: NextFunction) =>
+        next(new Fault('too-many-attempts', { minutes: 15 })),
     });
   return [
-    limit(10, (req) => `login:${String(req.body?.login ?? '').trim().toLowerCase()}`),
+    limit(
+      10,
+      (req) =>
+        `login:${String(req.body?.login ?? '')
+          .trim()
+          .toLowerCase()}`,
+    ),
     limit(200, (req) => `address:${req.ip}`),
   ];
 }
@@ -120,7 +138,10 @@ function security(https: boolean) {
 }
 
 function serveWeb(app: Express, dir: string): void {
-  app.use('/assets', express.static(join(dir, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }));
+  app.use(
+    '/assets',
+    express.static(join(dir, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }),
+  );
   app.use(express.static(dir, { index: false }));
   app.get('/{*splat}', (_req, res) => res.set('Cache-Control', 'no-cache').sendFile(join(dir, 'index.html')));
 }

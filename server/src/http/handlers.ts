@@ -1,11 +1,20 @@
-import { type BodyOf, openApi, type ParamsOf, type Person, type QueryOf, type ReplyOf, type RouteName, type Routes } from '@jotmark/core';
+import {
+  type BodyOf,
+  openApi,
+  type ParamsOf,
+  type Person,
+  type QueryOf,
+  type ReplyOf,
+  type RouteName,
+  type Routes,
+} from '@jotmark/core';
 import type { Request, Response } from 'express';
 import { documentPages, documentText, turnPages } from '../documents/document.ts';
 import { receiveFile } from '../files/receive.ts';
 import { sendPdf } from '../files/serve.ts';
-import { handIn } from '../handin/hand-in.ts';
 import { handBack } from '../handback/hand-back.ts';
 import { ownHandBack } from '../handback/read.ts';
+import { handIn } from '../handin/hand-in.ts';
 import type { House } from '../house.ts';
 import type { Opener } from '../jobs/opener.ts';
 import { orderJob, PROGRESS_COLUMNS, progressOf, retryJob } from '../jobs/queue.ts';
@@ -40,7 +49,9 @@ export interface Call<N extends RouteName> {
 }
 
 /** A handler for every route of the contract: the compiler sees to it that none is missing. Bytes go straight to `res`. */
-export type Handlers = { readonly [N in RouteName]: (call: Call<N>) => Promise<ReplyOf<Routes[N]> | undefined> };
+export type Handlers = {
+  readonly [N in RouteName]: (call: Call<N>) => Promise<ReplyOf<Routes[N]> | undefined>;
+};
 
 const OK = { ok: true } as const;
 
@@ -79,7 +90,8 @@ export function makeHandlers({ house, opener, nudge }: Parts): Handlers {
       await teachesCopy(house, person, params.copyId);
       return openDesk(house, params.copyId);
     },
-    sendChanges: async ({ person, params, body }) => takeChanges(house, person, params.handInId, body.changes),
+    sendChanges: async ({ person, params, body }) =>
+      takeChanges(house, person, params.handInId, body.changes),
     changesSince: async ({ person, params, query }) => {
       await teachesHandIn(house, person, params.handInId);
       return changesSince(house, params.handInId, query.after);
@@ -136,7 +148,9 @@ export function makeHandlers({ house, opener, nudge }: Parts): Handlers {
     },
     pdfFile: async ({ person, params, req, res }) => {
       await ownHandBack(house, person, params.handBackId);
-      const [row] = await house.db.query('SELECT sha256, name FROM hand_back_pdf WHERE hand_back_id = ?', [params.handBackId]);
+      const [row] = await house.db.query('SELECT sha256, name FROM hand_back_pdf WHERE hand_back_id = ?', [
+        params.handBackId,
+      ]);
       if (!row) throw new Fault('not-found');
       await sendPdf(house, req, res, row.sha256, row.name);
       return undefined;

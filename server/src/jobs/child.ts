@@ -44,7 +44,8 @@ async function work(task: Task): Promise<unknown> {
 process.on('message', (task: Task) => {
   work(task).then(
     (result) => say({ kind: 'done', result }),
-    (error: unknown) => say({ kind: 'failed', error: error instanceof Error ? error.message : String(error) }),
+    (error: unknown) =>
+      say({ kind: 'failed', error: error instanceof Error ? error.message : String(error) }),
   );
 });
 process.on('disconnect', () => process.exit(0));

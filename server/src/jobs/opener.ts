@@ -77,10 +77,12 @@ export class Opener {
         child.removeAllListeners('exit');
         settle();
       };
-      const fail = (reason: TaskFailed['reason'], detail: string) => end(() => reject(new TaskFailed(reason, detail)));
+      const fail = (reason: TaskFailed['reason'], detail: string) =>
+        end(() => reject(new TaskFailed(reason, detail)));
       const clock = setTimeout(() => fail('too-slow', `over ${this.#limits.ms} ms`), this.#limits.ms);
       const scale = setInterval(async () => {
-        if ((await residentBytes(child.pid)) > this.#limits.residentBytes) fail('too-big', 'over the memory limit');
+        if ((await residentBytes(child.pid)) > this.#limits.residentBytes)
+          fail('too-big', 'over the memory limit');
       }, 200);
       child.on('exit', (code, signal) => fail('broken', `ended with ${code ?? signal}`));
       child.on('message', (answer: Answer) => {

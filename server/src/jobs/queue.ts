@@ -18,11 +18,15 @@ export async function orderJob(house: House, db: Db, kind: JobKind, subject: str
 
 /** A failed job is queued again; one that waits, runs or is done is left alone. */
 export async function retryJob(db: Db, kind: JobKind, subject: string): Promise<void> {
-  await db.query(`UPDATE job SET state = 'queued', attempts = 0, error = NULL WHERE kind = ? AND subject = ? AND state = 'failed'`, [kind, subject]);
+  await db.query(
+    `UPDATE job SET state = 'queued', attempts = 0, error = NULL WHERE kind = ? AND subject = ? AND state = 'failed'`,
+    [kind, subject],
+  );
 }
 
 /** Columns that `progressOf` reads, for a join on the job table named `j`. */
-export const PROGRESS_COLUMNS = 'j.state AS job_state, j.done AS job_done, j.total AS job_total, j.error AS job_error';
+export const PROGRESS_COLUMNS =
+  'j.state AS job_state, j.done AS job_done, j.total AS job_total, j.error AS job_error';
 
 export interface ProgressColumns {
   readonly job_state: Progress['state'] | null;
@@ -32,7 +36,12 @@ export interface ProgressColumns {
 }
 
 export function progressOf(row: ProgressColumns): Progress {
-  return { state: row.job_state ?? 'failed', done: row.job_done ?? 0, total: row.job_total ?? 0, error: row.job_error };
+  return {
+    state: row.job_state ?? 'failed',
+    done: row.job_done ?? 0,
+    total: row.job_total ?? 0,
+    error: row.job_error,
+  };
 }
 
 export interface ClaimedJob {
@@ -65,9 +74,18 @@ export async function claimJob(house: House, who: string): Promise<ClaimedJob | 
   return null;
 }
 
-export async function reportProgress(house: House, job: ClaimedJob, done: number, total: number): Promise<void> {
+export async function reportProgress(
+  house: House,
+  job: ClaimedJob,
+  done: number,
+  total: number,
+): Promise<void> {
   await house.db.query('UPDATE job SET done = ?, total = ?, claimed_until = ? WHERE id = ? AND state = ?', [
-    done, total, new Date(house.now() + CLAIM_MS), job.id, 'running',
+    done,
+    total,
+    new Date(house.now() + CLAIM_MS),
+    job.id,
+    'running',
   ]);
 }
 

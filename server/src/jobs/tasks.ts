@@ -1,13 +1,18 @@
-import * as z from 'zod';
 import { FILE_LIMITS, Mark, PageFrame, QuarterTurn } from '@jotmark/core';
+import * as z from 'zod';
 
 /** What the process that opens files can be asked. Files come and go as paths: it knows no database. */
 export const Task = z.discriminatedUnion('op', [
   z.object({ op: z.literal('look'), file: z.string() }),
   z.object({ op: z.literal('read'), file: z.string(), out: z.string() }),
   z.object({
-    op: z.literal('annotate'), file: z.string(), out: z.string(),
-    marks: z.array(Mark), frames: z.array(PageFrame), turns: z.record(z.string(), QuarterTurn), author: z.string(),
+    op: z.literal('annotate'),
+    file: z.string(),
+    out: z.string(),
+    marks: z.array(Mark),
+    frames: z.array(PageFrame),
+    turns: z.record(z.string(), QuarterTurn),
+    author: z.string(),
   }),
 ]);
 export type Task = z.infer<typeof Task>;
@@ -20,5 +25,9 @@ export type Answer =
 /** Of `look`: what decides whether the file is taken at all. */
 export const Looked = z.object({ pages: z.int(), longestSide: z.number() });
 /** Of `read`: frames, text, and whether the cleaned file was written to `out`. */
-export const Read = z.object({ frames: z.array(PageFrame).max(FILE_LIMITS.pages), text: z.array(z.unknown()), cleaned: z.boolean() });
+export const Read = z.object({
+  frames: z.array(PageFrame).max(FILE_LIMITS.pages),
+  text: z.array(z.unknown()),
+  cleaned: z.boolean(),
+});
 export const Annotated = z.object({ written: z.int() });

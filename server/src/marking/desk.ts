@@ -1,8 +1,8 @@
 import type { CopyId, Desk, HandInId } from '@jotmark/core';
 import { HEAD_COLUMNS, headOf } from '../assignment/head.ts';
 import { documentsOf } from '../documents/document.ts';
-import { Fault } from '../http/fault.ts';
 import type { House } from '../house.ts';
+import { Fault } from '../http/fault.ts';
 import { readMarking } from './state.ts';
 
 /** All that the desk shows of one copy: its newest hand-in and the marking of it. */
@@ -20,7 +20,12 @@ export async function openDesk(house: House, copyId: CopyId): Promise<Desk> {
     copyId,
     assignment: headOf(row, row.own_due),
     student: { given: row.given, family: row.family },
-    handIn: { id: handInId, number: row.number, handedInAt: row.handed_in_at.getTime(), late: Number(row.late_ms) },
+    handIn: {
+      id: handInId,
+      number: row.number,
+      handedInAt: row.handed_in_at.getTime(),
+      late: Number(row.late_ms),
+    },
     handedBack: row.back_id !== null,
     documents: await documentsOf(house, handInId),
     marking: await readMarking(house.db, handInId),

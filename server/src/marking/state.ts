@@ -1,4 +1,11 @@
-import { type ChangeId, EMPTY_SHEET, type MarkId, Mark, type MarkingState, type Sheet } from '@jotmark/core';
+import {
+  type ChangeId,
+  EMPTY_SHEET,
+  type Mark,
+  type MarkId,
+  type MarkingState,
+  type Sheet,
+} from '@jotmark/core';
 import type { EntityManager } from 'typeorm';
 
 export interface SlipRow {
@@ -30,15 +37,26 @@ export async function readMarking(db: Pick<EntityManager, 'query'>, handInId: st
   return { seq: row?.seq ?? 0, marks, slip: slipOf(row) };
 }
 
-export async function readMarks(db: Pick<EntityManager, 'query'>, handInId: string, only: readonly MarkId[] | null): Promise<MarkingState['marks']> {
+export async function readMarks(
+  db: Pick<EntityManager, 'query'>,
+  handInId: string,
+  only: readonly MarkId[] | null,
+): Promise<MarkingState['marks']> {
   if (only?.length === 0) return [];
   const rows: { id: MarkId; version: ChangeId; value: string | null }[] = await db.query(
     `SELECT id, version, value FROM mark WHERE hand_in_id = ?${only ? ' AND id IN (?)' : ''}`,
     only ? [handInId, only] : [handInId],
   );
-  return rows.map((r) => ({ id: r.id, version: r.version, mark: r.value === null ? null : (JSON.parse(r.value) as Mark) }));
+  return rows.map((r) => ({
+    id: r.id,
+    version: r.version,
+    mark: r.value === null ? null : (JSON.parse(r.value) as Mark),
+  }));
 }
 
 export function sheetOf(state: MarkingState): Sheet {
-  return { marks: new Map(state.marks.map((m) => [m.id, { value: m.mark, version: m.version }])), slip: state.slip };
+  return {
+    marks: new Map(state.marks.map((m) => [m.id, { value: m.mark, version: m.version }])),
+    slip: state.slip,
+  };
 }

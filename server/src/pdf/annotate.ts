@@ -1,9 +1,35 @@
 import {
-  PDFArray, type PDFContext, PDFDict, type PDFDocument, PDFHexString, PDFName, type PDFObject, type PDFPage, type PDFRef, PDFString, degrees,
+  degrees,
+  type PDFArray,
+  type PDFContext,
+  type PDFDict,
+  type PDFDocument,
+  PDFHexString,
+  PDFName,
+  type PDFObject,
+  type PDFPage,
+  type PDFRef,
+  PDFString,
 } from '@cantoo/pdf-lib';
 import {
-  type Box, boxAround, grow, INK_HEX, inkOutline, type InkColour, type Mark, markBox, never, type PageFrame, type Point,
-  pointAt, pointCount, quarterTurn, type QuarterTurn, SPOT_RADIUS, type StrokePoints, toPdf,
+  type Box,
+  boxAround,
+  grow,
+  INK_HEX,
+  type InkColour,
+  inkOutline,
+  type Mark,
+  markBox,
+  never,
+  type PageFrame,
+  type Point,
+  pointAt,
+  pointCount,
+  type QuarterTurn,
+  quarterTurn,
+  SPOT_RADIUS,
+  type StrokePoints,
+  toPdf,
 } from '@jotmark/core';
 
 export interface ToAnnotate {
@@ -59,42 +85,106 @@ class Writer {
     const colour = rgb(mark.colour);
     switch (mark.kind) {
       case 'ink':
-        return this.#add(mark, page, 'Ink', grow(rect, 0.01), fill(colour, polygon(frame, inkOutline(mark.points, mark.width))), {
-          C: colour,
-          InkList: [inkList(frame, mark.points)],
-          BS: { W: mark.width / frame.userUnit, S: 'S' },
-        });
+        return this.#add(
+          mark,
+          page,
+          'Ink',
+          grow(rect, 0.01),
+          fill(colour, polygon(frame, inkOutline(mark.points, mark.width))),
+          {
+            C: colour,
+            InkList: [inkList(frame, mark.points)],
+            BS: { W: mark.width / frame.userUnit, S: 'S' },
+          },
+        );
       case 'highlight':
         if (mark.place.on === 'free') {
           const width = mark.place.width / frame.userUnit;
           const drawn = `/M gs ${colour.map(n).join(' ')} RG ${n(width)} w 1 J 1 j ${polyline(frame, mark.place.points)} S`;
-          return this.#add(mark, page, 'Ink', rect, drawn, {
-            C: colour, CA: 0.45, InkList: [inkList(frame, mark.place.points)], BS: { W: width, S: 'S' },
-          }, 0.45);
+          return this.#add(
+            mark,
+            page,
+            'Ink',
+            rect,
+            drawn,
+            {
+              C: colour,
+              CA: 0.45,
+              InkList: [inkList(frame, mark.place.points)],
+              BS: { W: width, S: 'S' },
+            },
+            0.45,
+          );
         }
-        return this.#add(mark, page, 'Highlight', rect, `/M gs ${fill(colour, bandsPath(frame, mark.place.bands))}`, {
-          C: colour, CA: 0.45, QuadPoints: quads(frame, mark.place.bands), Contents: PDFHexString.fromText(mark.place.quote.exact),
-        }, 0.45);
+        return this.#add(
+          mark,
+          page,
+          'Highlight',
+          rect,
+          `/M gs ${fill(colour, bandsPath(frame, mark.place.bands))}`,
+          {
+            C: colour,
+            CA: 0.45,
+            QuadPoints: quads(frame, mark.place.bands),
+            Contents: PDFHexString.fromText(mark.place.quote.exact),
+          },
+          0.45,
+        );
       case 'note': {
         const words = { Contents: PDFHexString.fromText(mark.words), C: colour };
         if (mark.place.on === 'passage')
-          return this.#add(mark, page, 'Highlight', rect, `/M gs ${fill(colour, bandsPath(frame, mark.place.bands))}`, {
-            ...words, CA: 0.22, QuadPoints: quads(frame, mark.place.bands),
-          }, 0.22);
-        return this.#add(mark, page, 'Text', rect, spotSign(colour, rect), { ...words, Name: 'Comment', Open: false });
+          return this.#add(
+            mark,
+            page,
+            'Highlight',
+            rect,
+            `/M gs ${fill(colour, bandsPath(frame, mark.place.bands))}`,
+            {
+              ...words,
+              CA: 0.22,
+              QuadPoints: quads(frame, mark.place.bands),
+            },
+            0.22,
+          );
+        return this.#add(mark, page, 'Text', rect, spotSign(colour, rect), {
+          ...words,
+          Name: 'Comment',
+          Open: false,
+        });
       }
       default:
         return never(mark);
     }
   }
 
-  #add(mark: Mark, page: PDFPage, subtype: string, rect: Box, drawing: string, more: Record<string, unknown>, opacity = 1): PDFRef {
+  #add(
+    mark: Mark,
+    page: PDFPage,
+    subtype: string,
+    rect: Box,
+    drawing: string,
+    more: Record<string, unknown>,
+    opacity = 1,
+  ): PDFRef {
     const resources = opacity < 1 ? { ExtGState: { M: this.#state(opacity) } } : {};
-    const appearance = this.#context.flateStream(drawing, { Type: 'XObject', Subtype: 'Form', FormType: 1, BBox: [...rect], Resources: resources });
+    const appearance = this.#context.flateStream(drawing, {
+      Type: 'XObject',
+      Subtype: 'Form',
+      FormType: 1,
+      BBox: [...rect],
+      Resources: resources,
+    });
     const when = pdfDate(mark.madeAt);
     const dict = this.#context.obj({
-      Type: 'Annot', Subtype: subtype, Rect: [...rect], F: subtype === 'Text' ? 28 : 4,
-      NM: PDFString.of(mark.id), T: this.#author, M: when, CreationDate: when, P: page.ref,
+      Type: 'Annot',
+      Subtype: subtype,
+      Rect: [...rect],
+      F: subtype === 'Text' ? 28 : 4,
+      NM: PDFString.of(mark.id),
+      T: this.#author,
+      M: when,
+      CreationDate: when,
+      P: page.ref,
       ...(mark.focus ? { Subj: PDFHexString.fromText(mark.focus) } : {}),
       AP: { N: this.#context.register(appearance) },
       ...(more as Record<string, PDFObject>),
@@ -105,7 +195,11 @@ class Writer {
   /** A graphics state that lays colour over print as ink does: multiplied, so that the words stay black. */
   #state(opacity: number): PDFRef {
     const name = String(opacity);
-    const ref = this.#states.get(name) ?? this.#context.register(this.#context.obj({ Type: 'ExtGState', BM: 'Multiply', ca: opacity, CA: opacity }));
+    const ref =
+      this.#states.get(name) ??
+      this.#context.register(
+        this.#context.obj({ Type: 'ExtGState', BM: 'Multiply', ca: opacity, CA: opacity }),
+      );
     this.#states.set(name, ref);
     return ref;
   }
@@ -129,7 +223,8 @@ function polygon(frame: PageFrame, outline: readonly Point[]): string {
 
 function polyline(frame: PageFrame, points: StrokePoints): string {
   const out: string[] = [];
-  for (let i = 0; i < pointCount(points); i++) out.push(`${toPdf(frame, pointAt(points, i)).map(n).join(' ')} ${i ? 'l' : 'm'}`);
+  for (let i = 0; i < pointCount(points); i++)
+    out.push(`${toPdf(frame, pointAt(points, i)).map(n).join(' ')} ${i ? 'l' : 'm'}`);
   // A line of one point is drawn only if it has an end.
   if (out.length === 1) out.push(out[0]!.replace(' m', ' l'));
   return out.join('\n');
@@ -137,7 +232,8 @@ function polyline(frame: PageFrame, points: StrokePoints): string {
 
 function inkList(frame: PageFrame, points: StrokePoints): number[] {
   const out: number[] = [];
-  for (let i = 0; i < pointCount(points); i++) out.push(...toPdf(frame, pointAt(points, i)).map((v) => Math.round(v * 100) / 100));
+  for (let i = 0; i < pointCount(points); i++)
+    out.push(...toPdf(frame, pointAt(points, i)).map((v) => Math.round(v * 100) / 100));
   return out;
 }
 

@@ -16,7 +16,8 @@ export function takeOutScripts(pdf: PDFDocument): number {
     }
   };
   const harmful = (action: unknown) =>
-    action instanceof PDFDict && !HARMLESS.has(action.lookupMaybe(PDFName.of('S'), PDFName)?.decodeText() ?? '');
+    action instanceof PDFDict &&
+    !HARMLESS.has(action.lookupMaybe(PDFName.of('S'), PDFName)?.decodeText() ?? '');
   const catalog = pdf.catalog;
   drop(catalog, 'AA');
   if (!(catalog.lookup(PDFName.of('OpenAction')) instanceof PDFArray)) drop(catalog, 'OpenAction');

@@ -19,7 +19,10 @@ export function loadEngine(): Promise<Engine> {
 }
 
 /** Opens a document for the length of `work`; the bytes live in the engine's memory that long. */
-export async function withDocument<T>(bytes: Uint8Array, work: (engine: Engine, document: number) => T | Promise<T>): Promise<T> {
+export async function withDocument<T>(
+  bytes: Uint8Array,
+  work: (engine: Engine, document: number) => T | Promise<T>,
+): Promise<T> {
   const e = await loadEngine();
   const at = e.pdfium.wasmExports.malloc(bytes.length);
   (e.pdfium as unknown as { HEAPU8: Uint8Array }).HEAPU8.set(bytes, at);

@@ -8,7 +8,10 @@ export function readFrames(pdf: PDFDocument): PageFrame[] {
     const media = rectangle(page.getMediaBox());
     const crop = rectangle(page.getCropBox());
     const cut: PageFrame['crop'] = [
-      Math.max(media[0], crop[0]), Math.max(media[1], crop[1]), Math.min(media[2], crop[2]), Math.min(media[3], crop[3]),
+      Math.max(media[0], crop[0]),
+      Math.max(media[1], crop[1]),
+      Math.min(media[2], crop[2]),
+      Math.min(media[3], crop[3]),
     ];
     const unit = page.node.lookup(PDFName.of('UserUnit'));
     return {
@@ -21,6 +24,9 @@ export function readFrames(pdf: PDFDocument): PageFrame[] {
 
 function rectangle(b: { x: number; y: number; width: number; height: number }): PageFrame['crop'] {
   return [
-    Math.min(b.x, b.x + b.width), Math.min(b.y, b.y + b.height), Math.max(b.x, b.x + b.width), Math.max(b.y, b.y + b.height),
+    Math.min(b.x, b.x + b.width),
+    Math.min(b.y, b.y + b.height),
+    Math.max(b.x, b.x + b.width),
+    Math.max(b.y, b.y + b.height),
   ];
 }

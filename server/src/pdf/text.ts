@@ -1,4 +1,12 @@
-import { type Box, boxAround, fromPdf, type Line, type PageFrame, type PageText, type Word } from '@jotmark/core';
+import {
+  type Box,
+  boxAround,
+  fromPdf,
+  type Line,
+  type PageFrame,
+  type PageText,
+  type Word,
+} from '@jotmark/core';
 import type { Engine } from './engine.ts';
 
 interface Char {

@@ -1,6 +1,6 @@
 import type { Person } from '@jotmark/core';
-import { Fault } from '../http/fault.ts';
 import type { House } from '../house.ts';
+import { Fault } from '../http/fault.ts';
 
 /**
  * Who may see this very thing. Each question is one query; no row means 'not-found' to everyone, so that ids tell
@@ -37,7 +37,10 @@ export async function ownsCopy(house: House, person: Person, copyId: string): Pr
 export async function maySeeDocument(house: House, person: Person, documentId: string): Promise<void> {
   mustHave(
     person.role === 'student'
-      ? await house.db.query('SELECT 1 FROM document d JOIN copy c ON c.id = d.copy_id WHERE d.id = ? AND c.student_id = ?', [documentId, person.id])
+      ? await house.db.query(
+          'SELECT 1 FROM document d JOIN copy c ON c.id = d.copy_id WHERE d.id = ? AND c.student_id = ?',
+          [documentId, person.id],
+        )
       : await house.db.query(
           `SELECT 1 FROM document d JOIN hand_in_document h ON h.document_id = d.id JOIN copy c ON c.id = d.copy_id
            JOIN assignment a ON a.id = c.assignment_id

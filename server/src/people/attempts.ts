@@ -23,12 +23,16 @@ export class AttemptStore implements Store {
        ON DUPLICATE KEY UPDATE hits = IF(reset_at <= ?, 1, hits + 1), reset_at = IF(reset_at <= ?, VALUES(reset_at), reset_at)`,
       [name.slice(0, 190), reset, now, now],
     );
-    const [row] = await this.#house.db.query('SELECT hits, reset_at FROM attempt WHERE name = ?', [name.slice(0, 190)]);
+    const [row] = await this.#house.db.query('SELECT hits, reset_at FROM attempt WHERE name = ?', [
+      name.slice(0, 190),
+    ]);
     return { totalHits: row.hits, resetTime: row.reset_at };
   }
 
   async decrement(name: string): Promise<void> {
-    await this.#house.db.query('UPDATE attempt SET hits = GREATEST(0, hits - 1) WHERE name = ?', [name.slice(0, 190)]);
+    await this.#house.db.query('UPDATE attempt SET hits = GREATEST(0, hits - 1) WHERE name = ?', [
+      name.slice(0, 190),
+    ]);
   }
 
   async resetKey(name: string): Promise<void> {

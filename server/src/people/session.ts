@@ -42,7 +42,10 @@ export async function startSession(house: House, person: Person, res: Response):
   const expires = new Date(house.now() + DAYS * 86_400_000);
   await house.db.query('DELETE FROM session WHERE expires_at < ?', [new Date(house.now())]);
   await house.db.query('INSERT INTO session (token_hash, person_id, token, expires_at) VALUES (?, ?, ?, ?)', [
-    digest(secret), person.id, token, expires,
+    digest(secret),
+    person.id,
+    token,
+    expires,
   ]);
   res.cookie(COOKIE, secret, { ...cookieOptions(house), maxAge: DAYS * 86_400_000 });
   return { person, token };

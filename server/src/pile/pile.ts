@@ -1,7 +1,7 @@
 import { type AssignmentId, type Pile, type PileRow, placeOf } from '@jotmark/core';
 import { HEAD_COLUMNS, headOf } from '../assignment/head.ts';
-import { Fault } from '../http/fault.ts';
 import type { House } from '../house.ts';
+import { Fault } from '../http/fault.ts';
 import { PROGRESS_COLUMNS, progressOf } from '../jobs/queue.ts';
 
 /** What `rowOf` reads of every copy `c`: its newest hand-in `h`, that one's marking `m`, and hand-backs. */
@@ -37,9 +37,15 @@ export function rowOf(r: any, now: number): PileRow {
 
 /** All copies of one assignment, by the students' names. */
 export async function readPile(house: House, assignmentId: AssignmentId): Promise<Pile> {
-  const [head] = await house.db.query(`SELECT ${HEAD_COLUMNS} FROM assignment a JOIN school_class k ON k.id = a.class_id WHERE a.id = ?`, [assignmentId]);
+  const [head] = await house.db.query(
+    `SELECT ${HEAD_COLUMNS} FROM assignment a JOIN school_class k ON k.id = a.class_id WHERE a.id = ?`,
+    [assignmentId],
+  );
   if (!head) throw new Fault('not-found');
-  const rows = await house.db.query(`SELECT ${COPY_COLUMNS} FROM ${COPY_FROM} WHERE c.assignment_id = ? ORDER BY p.family, p.given, c.id`, [assignmentId]);
+  const rows = await house.db.query(
+    `SELECT ${COPY_COLUMNS} FROM ${COPY_FROM} WHERE c.assignment_id = ? ORDER BY p.family, p.given, c.id`,
+    [assignmentId],
+  );
   const now = house.now();
   // biome-ignore lint/suspicious/noExplicitAny: raw rows
   return { assignment: headOf(head), rows: rows.map((r: any) => rowOf(r, now)) };

@@ -1,4 +1,4 @@
-import { Place, type Person, type PileRow, type TodayPile, waits } from '@jotmark/core';
+import { type Person, type PileRow, Place, type TodayPile, waits } from '@jotmark/core';
 import { HEAD_COLUMNS, type HeadColumns, headOf } from '../assignment/head.ts';
 import type { House } from '../house.ts';
 import { COPY_COLUMNS, COPY_FROM, rowOf } from './pile.ts';
@@ -19,19 +19,32 @@ export async function readToday(house: House, person: Person): Promise<TodayPile
   const now = house.now();
   const piles = heads.map((head): TodayPile => {
     // biome-ignore lint/suspicious/noExplicitAny: raw rows
-    const rows: PileRow[] = copies.filter((c: any) => c.assignment_id === head.assignment_id).map((c: any) => rowOf(c, now));
+    const rows: PileRow[] = copies
+      .filter((c: any) => c.assignment_id === head.assignment_id)
+      .map((c: any) => rowOf(c, now));
     const waiting = rows.filter((r) => waits(r.place));
     const next = waiting.find((r) => r.place === 'being-marked') ?? waiting[0];
     return {
       assignment: headOf(head),
-      counts: Object.fromEntries(Place.options.map((p) => [p, rows.filter((r) => r.place === p).length])) as TodayPile['counts'],
+      counts: Object.fromEntries(
+        Place.options.map((p) => [p, rows.filter((r) => r.place === p).length]),
+      ) as TodayPile['counts'],
       overdue: rows.filter((r) => r.overdue).length,
-      next: next ? { copyId: next.copyId, name: `${next.student.given} ${next.student.family}`, begun: next.place === 'being-marked' } : null,
+      next: next
+        ? {
+            copyId: next.copyId,
+            name: `${next.student.given} ${next.student.family}`,
+            begun: next.place === 'being-marked',
+          }
+        : null,
       oldestWaiting: waiting.length ? Math.min(...waiting.map((r) => r.handedInAt ?? now)) : null,
       pace,
     };
   });
-  return piles.sort((a, b) => (a.oldestWaiting ?? Number.POSITIVE_INFINITY) - (b.oldestWaiting ?? Number.POSITIVE_INFINITY) || 0);
+  return piles.sort(
+    (a, b) =>
+      (a.oldestWaiting ?? Number.POSITIVE_INFINITY) - (b.oldestWaiting ?? Number.POSITIVE_INFINITY) || 0,
+  );
 }
 
 /** Longer than this between the first change and "marked", the teacher was away. */
@@ -43,6 +56,9 @@ async function paceOf(house: House, person: Person): Promise<number | null> {
     `SELECT TIMESTAMPDIFF(SECOND, begun_at, done_at) AS s FROM marking WHERE marker_id = ? AND done_at IS NOT NULL ORDER BY done_at DESC LIMIT 100`,
     [person.id],
   );
-  const taken = rows.map((r) => Number(r.s)).filter((s) => s > 0 && s < AWAY_S).sort((a, b) => a - b);
+  const taken = rows
+    .map((r) => Number(r.s))
+    .filter((s) => s > 0 && s < AWAY_S)
+    .sort((a, b) => a - b);
   return taken.length < 3 ? null : Math.round(taken[taken.length >> 1]!);
 }

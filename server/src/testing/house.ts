@@ -26,12 +26,23 @@ export async function freshDatabase(): Promise<string> {
 
 export function testSettings(databaseUrl: string, over: Partial<Settings> = {}): Settings {
   return {
-    databaseUrl, host: '127.0.0.1', port: 0, webDir: null, school: { name: 'Test school', timeZone: 'UTC' },
-    demo: false, workers: 1, secureCookies: false, logLevel: process.env.LOG ?? 'silent', ...over,
+    databaseUrl,
+    host: '127.0.0.1',
+    port: 0,
+    webDir: null,
+    school: { name: 'Test school', timeZone: 'UTC' },
+    demo: false,
+    workers: 1,
+    secureCookies: false,
+    logLevel: process.env.LOG ?? 'silent',
+    ...over,
   };
 }
 
-export async function testServer(over: Partial<Settings> = {}, options: { now?: () => number } = {}): Promise<Running> {
+export async function testServer(
+  over: Partial<Settings> = {},
+  options: { now?: () => number } = {},
+): Promise<Running> {
   return serve(testSettings(await freshDatabase(), over), options);
 }
 
@@ -58,10 +69,18 @@ export class Caller {
     this.#token = '';
   }
 
-  async raw(method: string, path: string, init: { body?: RequestInit["body"]; headers?: Record<string, string> } = {}): Promise<Response> {
+  async raw(
+    method: string,
+    path: string,
+    init: { body?: RequestInit['body']; headers?: Record<string, string> } = {},
+  ): Promise<Response> {
     const response = await fetch(this.#address + path, {
       method,
-      headers: { ...(this.#cookie ? { cookie: this.#cookie } : {}), ...(this.#token ? { 'x-jotmark-token': this.#token } : {}), ...init.headers },
+      headers: {
+        ...(this.#cookie ? { cookie: this.#cookie } : {}),
+        ...(this.#token ? { 'x-jotmark-token': this.#token } : {}),
+        ...init.headers,
+      },
       ...(init.body === undefined ? {} : { body: init.body }),
     });
     const set = response.headers.get('set-cookie');
@@ -70,17 +89,36 @@ export class Caller {
   }
 
   // biome-ignore lint/suspicious/noExplicitAny: tests look at replies and errors alike
-  async call<N extends RouteName>(name: N, input: { params?: Record<string, string>; query?: string; body?: unknown } = {}): Promise<{ status: number; body: any; headers: Headers }> {
+  async call<N extends RouteName>(
+    name: N,
+    input: { params?: Record<string, string>; query?: string; body?: unknown } = {},
+  ): Promise<{ status: number; body: any; headers: Headers }> {
     const route = routes[name];
-    const path = route.path.replace(/:(\w+)/g, (_, key: string) => encodeURIComponent(input.params?.[key] ?? '')) + (input.query ?? '');
-    const response = await this.raw(route.method, path, input.body === undefined ? {} : { body: JSON.stringify(input.body), headers: { 'content-type': 'application/json' } });
+    const path =
+      route.path.replace(/:(\w+)/g, (_, key: string) => encodeURIComponent(input.params?.[key] ?? '')) +
+      (input.query ?? '');
+    const response = await this.raw(
+      route.method,
+      path,
+      input.body === undefined
+        ? {}
+        : { body: JSON.stringify(input.body), headers: { 'content-type': 'application/json' } },
+    );
     const text = await response.text();
-    return { status: response.status, body: response.headers.get('content-type')?.includes('json') ? JSON.parse(text) : text, headers: response.headers };
+    return {
+      status: response.status,
+      body: response.headers.get('content-type')?.includes('json') ? JSON.parse(text) : text,
+      headers: response.headers,
+    };
   }
 
   /** Uploads bytes as a file of this name. */
   // biome-ignore lint/suspicious/noExplicitAny: as above
-  async upload(copyId: string, bytes: Uint8Array, name = 'my work.pdf'): Promise<{ status: number; body: any }> {
+  async upload(
+    copyId: string,
+    bytes: Uint8Array,
+    name = 'my work.pdf',
+  ): Promise<{ status: number; body: any }> {
     const form = new FormData();
     form.append('file', new Blob([bytes as Uint8Array<ArrayBuffer>]), name);
     const response = await this.raw('POST', `/api/work/${copyId}/file`, { body: form });
@@ -89,23 +127,46 @@ export class Caller {
 }
 
 /** A small class: one teacher, some students, one assignment out of 10 points with a copy each. */
-export async function smallClass(running: Running, students: readonly string[] = ['ada', 'ben'], dueAt: number | null = null) {
+export async function smallClass(
+  running: Running,
+  students: readonly string[] = ['ada', 'ben'],
+  dueAt: number | null = null,
+) {
   const { house } = running;
-  const person = (role: 'teacher' | 'student', login: string) => addPerson(house, { role, login, given: login, family: 'Example', password: PASSWORD });
+  const person = (role: 'teacher' | 'student', login: string) =>
+    addPerson(house, { role, login, given: login, family: 'Example', password: PASSWORD });
   const tag = randomUUID().slice(0, 8);
   const teacher = await person('teacher', `quill-${tag}`);
   const pupils: Person[] = [];
   for (const s of students) pupils.push(await person('student', `${s}-${tag}`));
-  const classId = await addClass(house, { name: '7X', unit: 'Maps', teachers: [teacher.id], students: pupils.map((p) => p.id) });
-  const { id, copies } = await setAssignment(house, { classId, title: 'Map work', instructions: '', dueAt, most: 1000 });
-  return { teacher, students: pupils, classId, assignmentId: id, copyOf: (n: number) => copies.get(pupils[n]!.id)! };
+  const classId = await addClass(house, {
+    name: '7X',
+    unit: 'Maps',
+    teachers: [teacher.id],
+    students: pupils.map((p) => p.id),
+  });
+  const { id, copies } = await setAssignment(house, {
+    classId,
+    title: 'Map work',
+    instructions: '',
+    dueAt,
+    most: 1000,
+  });
+  return {
+    teacher,
+    students: pupils,
+    classId,
+    assignmentId: id,
+    copyOf: (n: number) => copies.get(pupils[n]!.id)!,
+  };
 }
 
 /** Waits until a document's pages are read, or the job failed. */
 export async function readingDone(caller: Caller, documentId: string): Promise<string> {
   for (let tries = 0; tries < 600; tries++) {
     const { body } = await caller.call('documentPages', { params: { documentId } });
-    if (body.state.reading.state === 'done' || body.state.reading.state === 'failed') return body.state.reading.state;
+    if (body.state.reading.state === 'done' || body.state.reading.state === 'failed')
+      return body.state.reading.state;
     await new Promise((resolve) => setTimeout(resolve, 50));
   }
   throw new Error(`Document ${documentId} is still not read`);

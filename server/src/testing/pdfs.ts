@@ -1,7 +1,10 @@
 import { PDFDocument, PDFName, PDFString, StandardFonts } from '@cantoo/pdf-lib';
 
 /** Small PDFs for tests of limits; the e2e stories use files that other programs made. */
-export async function plainPdf(lines: readonly string[] = ['The hill is steep on the north side'], pages = 1): Promise<Uint8Array> {
+export async function plainPdf(
+  lines: readonly string[] = ['The hill is steep on the north side'],
+  pages = 1,
+): Promise<Uint8Array> {
   const pdf = await PDFDocument.create();
   const font = await pdf.embedFont(StandardFonts.Helvetica);
   for (let n = 0; n < pages; n++) {
@@ -24,10 +27,18 @@ export async function scriptedPdf(): Promise<Uint8Array> {
   const script = pdf.context.obj({ S: 'JavaScript', JS: PDFString.of('app.alert(1)') });
   pdf.catalog.set(PDFName.of('OpenAction'), script);
   pdf.catalog.set(PDFName.of('AA'), pdf.context.obj({ WC: script }));
-  pdf.catalog.set(PDFName.of('Names'), pdf.context.obj({ JavaScript: { Names: [PDFString.of('x'), script] } }));
+  pdf.catalog.set(
+    PDFName.of('Names'),
+    pdf.context.obj({ JavaScript: { Names: [PDFString.of('x'), script] } }),
+  );
   page.node.set(PDFName.of('AA'), pdf.context.obj({ O: script }));
   const annotation = pdf.context.obj({ Type: 'Annot', Subtype: 'Link', Rect: [10, 10, 50, 50], A: script });
-  const link = pdf.context.obj({ Type: 'Annot', Subtype: 'Link', Rect: [60, 10, 90, 50], A: { S: 'URI', URI: PDFString.of('https://maps.example') } });
+  const link = pdf.context.obj({
+    Type: 'Annot',
+    Subtype: 'Link',
+    Rect: [60, 10, 90, 50],
+    A: { S: 'URI', URI: PDFString.of('https://maps.example') },
+  });
   page.node.set(PDFName.of('Annots'), pdf.context.obj([annotation, link]));
   return pdf.save();
 }

@@ -1,12 +1,17 @@
 import type { CopyId, DocumentState } from '@jotmark/core';
 import { documentState, keepDocument } from '../documents/document.ts';
 import { judgePdf } from '../files/judge.ts';
-import { Fault } from '../http/fault.ts';
 import type { House } from '../house.ts';
+import { Fault } from '../http/fault.ts';
 import type { Opener } from '../jobs/opener.ts';
 
 /** Judges an uploaded file, keeps it and lays it ready on the copy in place of the one before. */
-export async function layReady(house: House, opener: Opener, copyId: CopyId, file: { path: string; name: string }): Promise<DocumentState> {
+export async function layReady(
+  house: House,
+  opener: Opener,
+  copyId: CopyId,
+  file: { path: string; name: string },
+): Promise<DocumentState> {
   await mayHandIn(house, copyId);
   const { pages, mended } = await judgePdf(opener, file.path, file.name);
   const id = await keepDocument(house, { copyId, name: file.name, pages, original: file.path, mended });

@@ -1,9 +1,9 @@
 import { type CopyId, type Person, placeForStudent, type Work, type WorkRow } from '@jotmark/core';
 import { HEAD_COLUMNS, headOf } from '../assignment/head.ts';
 import { documentState, documentsOf } from '../documents/document.ts';
-import { Fault } from '../http/fault.ts';
 import { newestHandBack } from '../handback/read.ts';
 import type { House } from '../house.ts';
+import { Fault } from '../http/fault.ts';
 
 /**
  * The student's side. It knows hand-ins and hand-backs and nothing of what lies between: no table of the
@@ -49,7 +49,12 @@ export async function readWork(house: House, copyId: CopyId): Promise<Work> {
     student: { given: row.given, family: row.family },
     ready: row.ready_document_id ? await documentState(house, row.ready_document_id) : null,
     handIn: row.hand_in_id
-      ? { id: row.hand_in_id, number: row.number, handedInAt: row.handed_in_at.getTime(), documents: await documentsOf(house, row.hand_in_id) }
+      ? {
+          id: row.hand_in_id,
+          number: row.number,
+          handedInAt: row.handed_in_at.getTime(),
+          documents: await documentsOf(house, row.hand_in_id),
+        }
       : null,
     handBack: await newestHandBack(house, copyId),
   };

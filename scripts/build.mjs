@@ -1,0 +1,7 @@
+import { build, checkNode } from './machine.mjs';
+import { main } from './say.mjs';
+
+await main(async () => {
+  checkNode();
+  build();
+});

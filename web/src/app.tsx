@@ -1,0 +1,81 @@
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import type { ReactNode } from 'react';
+import { BrowserRouter, Navigate, Route, Routes, useLocation } from 'react-router';
+import { Toaster } from 'sonner';
+import { CallFailed } from './api/call.ts';
+import { DeskRoute } from './desk/Desk.tsx';
+import { SessionProvider, useHere } from './frame/session.tsx';
+import { Trouble } from './frame/states.tsx';
+import { PileView } from './pile/PileView.tsx';
+import { SignIn } from './sign-in/SignIn.tsx';
+import { Today } from './today/Today.tsx';
+import { MyWork } from './work/MyWork.tsx';
+import { WorkCopy } from './work/WorkCopy.tsx';
+
+const client = new QueryClient({
+  defaultOptions: {
+    queries: {
+      // Only a silent network is worth asking again; a refusal stays one.
+      retry: (count, error) =>
+        count < 2 &&
+        error instanceof CallFailed &&
+        (error.code === 'offline' || error.code === 'database-away'),
+    },
+  },
+});
+
+/** Shows a view to whom it is for; others go to where they can sign in, or are told. */
+function For({ role, children }: { role: 'teacher' | 'student'; children: ReactNode }) {
+  const { session } = useHere();
+  const { pathname } = useLocation();
+  if (!session.person) return <Navigate to="/sign-in" replace state={{ from: pathname }} />;
+  if (session.person.role !== role) return <Trouble error={new CallFailed('not-yours')} />;
+  return children;
+}
+
+function First() {
+  const { session } = useHere();
+  if (!session.person) return <Navigate to="/sign-in" replace />;
+  return session.person.role === 'teacher' ? <Today /> : <MyWork />;
+}
+
+export function App() {
+  return (
+    <QueryClientProvider client={client}>
+      <SessionProvider>
+        <BrowserRouter>
+          <Routes>
+            <Route path="/" element={<First />} />
+            <Route path="/sign-in" element={<SignIn />} />
+            <Route
+              path="/piles/:assignmentId"
+              element={
+                <For role="teacher">
+                  <PileView />
+                </For>
+              }
+            />
+            <Route
+              path="/desk/:copyId"
+              element={
+                <For role="teacher">
+                  <DeskRoute />
+                </For>
+              }
+            />
+            <Route
+              path="/work/:copyId"
+              element={
+                <For role="student">
+                  <WorkCopy />
+                </For>
+              }
+            />
+            <Route path="*" element={<Trouble error={new CallFailed('not-found')} />} />
+          </Routes>
+        </BrowserRouter>
+        <Toaster position="bottom-center" closeButton />
+      </SessionProvider>
+    </QueryClientProvider>
+  );
+}

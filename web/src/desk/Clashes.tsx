@@ -1,0 +1,98 @@
+import { formatPoints, type Mark, type Sheet } from '@jotmark/core';
+import type { Clash } from '../keep/device.ts';
+
+interface Props {
+  readonly clashes: readonly Clash[];
+  readonly sheet: Sheet;
+  onSettle(clash: Clash, choice: 'mine' | 'theirs'): void;
+}
+
+function markWords(mark: Mark | null | undefined): string {
+  if (!mark) return 'taken away';
+  return mark.kind === 'note' ? `“${mark.words}”` : mark.kind === 'ink' ? 'a pen stroke' : 'a highlight';
+}
+
+function versions(clash: Clash, sheet: Sheet): { what: string; mine: string; theirs: string } {
+  const { mine } = clash;
+  if (mine.type !== 'write') {
+    const now = sheet.marks.get(mine.mark.id)?.value;
+    const what = mine.mark.kind === 'note' ? 'This note' : 'This mark';
+    return { what, mine: mine.type === 'put' ? markWords(mine.mark) : 'taken away', theirs: markWords(now) };
+  }
+  const say = (value: unknown) =>
+    mine.field === 'grade'
+      ? value === null
+        ? 'no grade'
+        : formatPoints(value as number)
+      : mine.field === 'done'
+        ? value
+          ? 'marked'
+          : 'not marked yet'
+        : `“${value}”`;
+  const what = { grade: 'The grade', closing: 'The closing words', done: 'Whether the copy is marked' }[
+    mine.field
+  ];
+  return { what, mine: say(mine.value), theirs: say(sheet.slip[mine.field].value) };
+}
+
+const REFUSED = {
+  'above-most': 'is more than can be earned',
+  ungraded: 'was not taken: this work has no grade',
+  'handed-back': 'was not taken: this copy was handed back in the meantime',
+  'no-such-page': 'was not taken: the page is not there any more',
+  'bad-input': 'was not taken by the server',
+} as const;
+
+/** A change made in two places is a choice, never swallowed. Both versions are here until one is taken. */
+export function Clashes({ clashes, sheet, onSettle }: Props) {
+  if (clashes.length === 0) return null;
+  return (
+    <section
+      className="absolute inset-x-0 top-0 z-30 mx-auto max-w-2xl space-y-2 p-3"
+      aria-label="Changed in two places"
+    >
+      {clashes.map((clash) => {
+        const { what, mine, theirs } = versions(clash, sheet);
+        const refused = clash.why === 'conflict' ? null : REFUSED[clash.why];
+        return (
+          <div
+            key={clash.subject}
+            role="alert"
+            className="rounded-lg border border-caution bg-raised p-4 shadow-lg"
+          >
+            {refused ? (
+              <>
+                <p>
+                  {what}, {mine}, {refused}. It is kept here until you let it go.
+                </p>
+                <div className="mt-3 flex gap-2">
+                  <button type="button" className="quiet" onClick={() => onSettle(clash, 'theirs')}>
+                    Let it go
+                  </button>
+                </div>
+              </>
+            ) : (
+              <>
+                <p>{what} was changed in two places.</p>
+                <dl className="mt-2 grid grid-cols-[5rem_1fr] gap-1 text-sm">
+                  <dt className="text-soft">here</dt>
+                  <dd className="break-words">{mine}</dd>
+                  <dt className="text-soft">elsewhere</dt>
+                  <dd className="break-words">{theirs}</dd>
+                </dl>
+                <div className="mt-3 flex gap-2">
+                  <button type="button" className="quiet" onClick={() => onSettle(clash, 'mine')}>
+                    Take what was done here
+                  </button>
+                  <button type="button" className="quiet" onClick={() => onSettle(clash, 'theirs')}>
+                    Take what was done elsewhere
+                  </button>
+                </div>
+              </>
+            )}
+          </div>
+        );
+      })}
+    </section>
+  );
+}

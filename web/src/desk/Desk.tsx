@@ -1,0 +1,658 @@
+import {
+  type Box,
+  bandsOver,
+  type Change,
+  type ChangeId,
+  CopyId,
+  type Desk,
+  formatPoints,
+  isMovable,
+  type Mark,
+  type MarkId,
+  markBox,
+  moveMark,
+  type NoteMark,
+  overlaps,
+  type PersonId,
+  type PileRow,
+  pageSize,
+  type QuarterTurn,
+  quarterTurn,
+  quoteOf,
+  STARTER_TRAY,
+  standingMarks,
+  versionOf,
+  viewSize,
+  waits,
+} from '@jotmark/core';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { ChevronLeft, ChevronRight, PanelRightClose, PanelRightOpen, Redo2, Undo2 } from 'lucide-react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import { toast } from 'sonner';
+import { CallFailed, call } from '../api/call.ts';
+import { sentenceOf } from '../api/sentences.ts';
+import { useHere } from '../frame/session.tsx';
+import { Trouble, Waiting } from '../frame/states.tsx';
+import { TopBar } from '../frame/TopBar.tsx';
+import type { KeeperView, MarkingKeeper } from '../keep/marking-keeper.ts';
+import { MarginColumn } from '../margin/MarginColumn.tsx';
+import { fetchAhead, isRead, useDocumentPages, useDocumentText } from '../paper/documents.ts';
+import { marksByPage } from '../paper/marks-by-page.ts';
+import { PageOverlay } from '../paper/PageOverlay.tsx';
+import { PageSheet, viewOf } from '../paper/PageSheet.tsx';
+import { pictures, pixelSize } from '../paper/pictures.ts';
+import { usePile } from '../pile/PileView.tsx';
+import { lateWords } from '../time/words.ts';
+import { Clashes } from './Clashes.tsx';
+import { KeySheet } from './KeySheet.tsx';
+import { PenTray } from './PenTray.tsx';
+import { PileStrip } from './PileStrip.tsx';
+import type { PadHost } from './pad.ts';
+import { SaveSign } from './SaveSign.tsx';
+import { ScoreSlip } from './ScoreSlip.tsx';
+import { useDeskKeys } from './useDeskKeys.ts';
+import { useDraft } from './useDraft.ts';
+import { newId, useKeeper } from './useKeeper.ts';
+import { usePad } from './usePad.ts';
+import { roomFor, usePageInView, useZoom } from './useZoom.ts';
+import { moveCursor, rangeOf, type WordCursor } from './word-cursor.ts';
+import { fitZoom, ZOOM_STEP } from './zoom.ts';
+
+const deskQuery = (copyId: CopyId) => ({
+  queryKey: ['desk', copyId],
+  queryFn: () => call('desk', { params: { copyId } }),
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
+/** Who comes: a tired teacher with a pen. Reads, writes, goes on; nothing to save, nothing to wait for, always in sight how far and whether it is kept. */
+export function DeskRoute() {
+  const parsed = CopyId.safeParse(useParams().copyId);
+  const { session } = useHere();
+  const desk = useQuery({
+    ...deskQuery(parsed.data ?? ('' as CopyId)),
+    enabled: parsed.success,
+    refetchOnWindowFocus: false,
+  });
+  if (!parsed.success) return <Trouble error={new CallFailed('not-found')} />;
+  return (
+    <div className="flex h-full flex-col">
+      {desk.error ? (
+        <>
+          <TopBar crumbs={[{ text: 'Today', to: '/' }, { text: 'Desk' }]} />
+          <Trouble error={desk.error} again={() => desk.refetch()} />
+        </>
+      ) : desk.data ? (
+        <OpenDesk key={desk.data.handIn.id} desk={desk.data} personId={session.person!.id} />
+      ) : (
+        <Waiting what="the copy" />
+      )}
+    </div>
+  );
+}
+
+function OpenDesk({ desk, personId }: { desk: Desk; personId: PersonId }) {
+  const open = useKeeper(desk, personId);
+  const client = useQueryClient();
+  // What the server said on arrival is old once this desk has been worked on.
+  useEffect(() => () => client.removeQueries({ queryKey: ['desk', desk.copyId] }), [client, desk.copyId]);
+  return open ? <DeskView desk={desk} keeper={open.keeper} kept={open.view} /> : <Waiting what="the copy" />;
+}
+
+const KEPT_HERE = { pen: 'jotmark.pen', slip: 'jotmark.slip' } as const;
+
+function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: MarkingKeeper; kept: KeeperView }) {
+  const { clock } = useHere();
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const readOnly = desk.handedBack;
+  const { sheet } = kept;
+  const documentId = desk.documents[0]?.id ?? null;
+  const pagesQuery = useDocumentPages(documentId);
+  const read = isRead(pagesQuery.data);
+  const texts = useDocumentText(documentId, read).data ?? null;
+  const pile = usePile(desk.assignment.id);
+  const rows = useMemo(() => (pile.data?.rows ?? []).filter((r) => r.handInNumber > 0), [pile.data]);
+
+  const [taken, setTaken] = useState(() =>
+    Math.min(STARTER_TRAY.length - 1, Number(sessionStorage.getItem(KEPT_HERE.pen) ?? 0)),
+  );
+  const [pickedId, setPickedId] = useState<MarkId | null>(null);
+  const [editing, setEditing] = useState(false);
+  const [dragged, setDragged] = useState<Mark | null>(null);
+  const [slip, setSlip] = useState(() => localStorage.getItem(KEPT_HERE.slip) !== 'folded');
+  const [keySheet, setKeySheet] = useState(false);
+  const [cursor, setCursor] = useState<{ page: number; words: WordCursor } | null>(null);
+  const scroller = useRef<HTMLDivElement>(null);
+  const liveCanvas = useRef<HTMLCanvasElement>(null);
+  const gradeRef = useRef<HTMLInputElement>(null);
+  const closingRef = useRef<HTMLTextAreaElement>(null);
+
+  const frames = pagesQuery.data?.frames;
+  const turns = pagesQuery.data?.turns;
+  const pages = useMemo(
+    () => (frames ?? []).map((frame, i) => ({ frame, turn: (turns?.[String(i)] ?? 0) as QuarterTurn })),
+    [frames, turns],
+  );
+  const ready = read && pages.length > 0;
+  const { zoom, room, setWish, zoomBy, step, measured } = useZoom(scroller, pages, ready);
+  const pageNow = usePageInView(scroller, ready);
+
+  // --- marks as they are shown: the sheet, with what is being typed or dragged in its place
+  const putWords = useCallback(
+    (noteId: MarkId, words: string) => {
+      const now = keeper.view.sheet.marks.get(noteId)?.value;
+      if (now?.kind === 'note' && now.words !== words)
+        keeper.do([putChange(keeper, { ...now, words }, now)], `words:${noteId}`);
+    },
+    [keeper],
+  );
+  const noteDraft = useDraft<MarkId>(putWords);
+  const closingDraft = useDraft<'closing'>((_, words) => keeper.write('closing', words, 'closing'));
+  const shownMarks = useMemo(() => {
+    const marks = standingMarks(sheet);
+    const { draft } = noteDraft;
+    return marks.map((m) =>
+      dragged?.id === m.id
+        ? dragged
+        : draft && m.id === draft.about && m.kind === 'note'
+          ? { ...m, words: draft.words }
+          : m,
+    );
+  }, [sheet, noteDraft.draft, dragged]);
+  const lastByPage = useRef<(readonly Mark[])[]>([]);
+  const byPage = useMemo(() => {
+    lastByPage.current = documentId
+      ? marksByPage(shownMarks, documentId, pages.length, lastByPage.current)
+      : [];
+    return lastByPage.current;
+  }, [shownMarks, documentId, pages.length]);
+  const picked = shownMarks.find((m) => m.id === pickedId) ?? null;
+
+  const letGo = useCallback(() => {
+    noteDraft.flush();
+    setPickedId((id) => {
+      const note = id && keeper.view.sheet.marks.get(id)?.value;
+      // A note that says nothing was a slip of the pen.
+      if (note && note.kind === 'note' && note.words.trim() === '')
+        keeper.do([removeChange(keeper, note)], `words:${note.id}`);
+      return null;
+    });
+    setEditing(false);
+  }, [keeper, noteDraft.flush]);
+  const pick = useCallback(
+    (mark: Mark | null, edit = false) => {
+      if (mark?.id !== pickedId) letGo();
+      setPickedId(mark?.id ?? null);
+      setEditing(edit && mark?.kind === 'note');
+    },
+    [letGo, pickedId],
+  );
+  const takeAway = (mark: Mark) => {
+    noteDraft.flush();
+    const now = keeper.view.sheet.marks.get(mark.id)?.value;
+    if (now) keeper.do([removeChange(keeper, now)]);
+    setPickedId(null);
+    setEditing(false);
+  };
+  const make = (mark: Mark) => {
+    keeper.do([putChange(keeper, mark, null)], mark.kind === 'note' ? `words:${mark.id}` : null);
+    if (mark.kind === 'note') {
+      setPickedId(mark.id);
+      setEditing(true);
+    }
+  };
+
+  const takePen = (index: number) => {
+    setTaken(index);
+    setCursor(null);
+    sessionStorage.setItem(KEPT_HERE.pen, String(index));
+  };
+  const pen = readOnly ? STARTER_TRAY.at(-1)! : STARTER_TRAY[taken]!;
+
+  const host: PadHost = {
+    pen: () => pen,
+    page: (document, page) => {
+      const p = pages[page];
+      return p ? { document, page, view: viewOf(p.frame, p.turn, zoom), text: texts?.[page] ?? null } : null;
+    },
+    marksOn: ({ page }) => byPage[page] ?? [],
+    newMarkId: () => newId<MarkId>(),
+    now: () => Date.now(),
+    make,
+    rubOut: (marks, sweep) =>
+      keeper.do(
+        marks.filter((m) => keeper.view.sheet.marks.get(m.id)?.value).map((m) => removeChange(keeper, m)),
+        `sweep:${sweep}`,
+      ),
+    drag: (mark) => !readOnly && setDragged(mark),
+    move: (before, after) => !readOnly && keeper.do([putChange(keeper, after, before)]),
+    select: (mark) => pick(mark),
+    zoomBy,
+  };
+  const pad = usePad(scroller, liveCanvas, host, ready);
+
+  // --- moving through the pile
+  const here = rows.findIndex((r) => r.copyId === desk.copyId);
+  const beside = (by: number) => rows[here + by] ?? null;
+  const nextWaiting =
+    [...rows.slice(here + 1), ...rows.slice(0, Math.max(0, here))].find((r) => waits(r.place)) ?? null;
+  const go = (row: PileRow | null) => {
+    letGo();
+    closingDraft.flush();
+    if (row) navigate(`/desk/${row.copyId}`);
+  };
+  const setDone = (done: boolean, goOn: boolean) => {
+    noteDraft.flush();
+    closingDraft.flush();
+    keeper.write('done', done);
+    if (!goOn) return;
+    if (nextWaiting) go(nextWaiting);
+    else {
+      toast.success('That was the last one: all copies that are in are marked.');
+      navigate(`/piles/${desk.assignment.id}`);
+    }
+  };
+  useFreshPile(desk, kept, sheet);
+  useAhead(beside(1), room, ready);
+
+  const turnPage = async () => {
+    if (!documentId || !pages[pageNow]) return;
+    const next = { ...turns, [pageNow]: quarterTurn(pages[pageNow].turn + 90) };
+    const key = ['document', documentId, 'pages'];
+    client.setQueryData(key, { ...pagesQuery.data!, turns: next });
+    try {
+      await call('turnPages', { params: { documentId }, body: { turns: next } });
+    } catch (error) {
+      client.setQueryData(key, { ...pagesQuery.data!, turns: turns ?? {} });
+      toast.error(sentenceOf(error));
+    }
+  };
+  const back = (how: 'undo' | 'redo') => {
+    letGo();
+    closingDraft.flush();
+    pad.current?.giveUp();
+    const touched = keeper[how]().at(-1);
+    if (touched && touched.type !== 'write') reveal(scroller.current, touched.mark, pages, zoom);
+  };
+  const toPage = (index: number) =>
+    scroller.current
+      ?.querySelector(`[data-page="${Math.min(pages.length - 1, Math.max(0, index))}"]`)
+      ?.scrollIntoView({ block: 'start' });
+  const foldSlip = () => {
+    setSlip(!slip);
+    localStorage.setItem(KEPT_HERE.slip, slip ? 'folded' : 'open');
+  };
+
+  // --- the word cursor: marking text without a pointer
+  const walkWords = (key: string, extend: boolean) => {
+    const page = cursor?.page ?? pageNow;
+    const text = texts?.[page];
+    const words = text ? moveCursor(text, cursor?.words ?? null, key, extend) : null;
+    if (!words) return void toast('This page has no words to walk: it is a picture.');
+    setCursor({ page, words });
+    const box = text!.words[words.at]!.box;
+    reveal(scroller.current, { page, box }, pages, zoom);
+  };
+  const markWords = () => {
+    const text = cursor && texts?.[cursor.page];
+    if (!text || !documentId || !('colour' in pen) || pen.tool === 'ink')
+      return void toast('Take a highlighter or a note pen first.');
+    const range = rangeOf(cursor.words);
+    const place = { on: 'passage' as const, bands: bandsOver(text, range), quote: quoteOf(text, range) };
+    const base = {
+      v: 1 as const,
+      id: newId<MarkId>(),
+      document: documentId,
+      page: cursor.page,
+      colour: pen.colour,
+      focus: pen.focus,
+      madeAt: Date.now(),
+    };
+    setCursor(null);
+    make(
+      pen.tool === 'note'
+        ? { ...base, kind: 'note', place, words: '' }
+        : { ...base, kind: 'highlight', place },
+    );
+  };
+
+  useDeskKeys({
+    off: keySheet,
+    takePen: (i) => !readOnly && takePen(i),
+    undo: () => !readOnly && back('undo'),
+    redo: () => !readOnly && back('redo'),
+    next: () => go(beside(1)),
+    before: () => go(beside(-1)),
+    done: () => !readOnly && setDone(true, true),
+    remove: () => !readOnly && picked && takeAway(picked),
+    nudge: (dx, dy) => {
+      if (!picked || readOnly || !isMovable(picked)) return false;
+      keeper.do([putChange(keeper, moveMark(picked, dx, dy), picked)], `nudge:${picked.id}`);
+      return true;
+    },
+    letGo: () => {
+      pad.current?.giveUp();
+      setCursor(null);
+      letGo();
+    },
+    edit: () => picked?.kind === 'note' && !readOnly && setEditing(true),
+    grade: () => gradeRef.current?.focus(),
+    closing: () => closingRef.current?.focus(),
+    larger: () => step(ZOOM_STEP),
+    smaller: () => step(1 / ZOOM_STEP),
+    fit: setWish,
+    turn: () => !readOnly && turnPage(),
+    slip: foldSlip,
+    page: (by) => toPage(pageNow + by),
+    walking: cursor !== null,
+    walk: walkWords,
+    markWords,
+    help: () => setKeySheet(true),
+  });
+
+  const crumbs = [
+    { text: 'Today', to: '/' },
+    { text: desk.assignment.title, to: `/piles/${desk.assignment.id}` },
+    { text: `${desk.student.given} ${desk.student.family}` },
+  ];
+  const about = [`hand-in ${desk.handIn.number}`, lateWords(desk.handIn.late) ?? 'on time'].join(' · ');
+  return (
+    <>
+      <TopBar crumbs={crumbs}>
+        <SaveSign save={kept.save} waiting={kept.waiting} />
+        <span className="flex items-center text-soft">
+          <BarButton
+            label="Undo"
+            disabled={readOnly || !kept.canUndo}
+            onClick={() => back('undo')}
+            icon={Undo2}
+          />
+          <BarButton
+            label="Redo"
+            disabled={readOnly || !kept.canRedo}
+            onClick={() => back('redo')}
+            icon={Redo2}
+          />
+        </span>
+        {ready && (
+          <span className="text-sm whitespace-nowrap text-soft tabular">
+            page {pageNow + 1} of {pages.length} · {Math.round(zoom * 100)} %
+          </span>
+        )}
+        <span className="flex items-center text-soft">
+          <BarButton
+            label="Copy before"
+            disabled={!beside(-1)}
+            onClick={() => go(beside(-1))}
+            icon={ChevronLeft}
+          />
+          <BarButton
+            label="Next copy"
+            disabled={!beside(1)}
+            onClick={() => go(beside(1))}
+            icon={ChevronRight}
+          />
+          <BarButton
+            label={slip ? 'Fold the slip away' : 'Unfold the slip'}
+            onClick={foldSlip}
+            icon={slip ? PanelRightClose : PanelRightOpen}
+          />
+        </span>
+        <button
+          type="button"
+          className="key !text-sm"
+          aria-label="Keys at the desk"
+          onClick={() => setKeySheet(true)}
+        >
+          ?
+        </button>
+      </TopBar>
+      <div className="flex min-h-0 flex-1">
+        <PileStrip rows={rows} here={desk.copyId} />
+        <main className="relative min-w-0 flex-1">
+          <Clashes
+            clashes={kept.clashes}
+            sheet={sheet}
+            onSettle={(clash, choice) => keeper.settle(clash, choice)}
+          />
+          {ready ? (
+            <>
+              {/* biome-ignore lint/a11y/noNoninteractiveTabindex: the paper is scrolled with the keyboard */}
+              <div
+                ref={scroller}
+                data-scroller
+                tabIndex={0}
+                role="region"
+                aria-label="Pages of the copy"
+                className="absolute inset-0 touch-none overflow-auto px-5 pt-4 pb-28 select-none"
+              >
+                {measured && (
+                  <div className="mx-auto flex w-max flex-col gap-5">
+                    {pages.map(({ frame, turn }, i) => {
+                      const view = viewOf(frame, turn, zoom);
+                      const notes = (byPage[i] ?? []).filter((m): m is NoteMark => m.kind === 'note');
+                      const cursorBoxes: Box[] =
+                        cursor?.page === i && texts?.[i] ? bandsOver(texts[i], rangeOf(cursor.words)) : [];
+                      return (
+                        // biome-ignore lint/suspicious/noArrayIndexKey: pages are told by their number
+                        <div key={i} className="flex shadow-md">
+                          <PageSheet
+                            document={documentId!}
+                            page={i}
+                            frame={frame}
+                            turn={turn}
+                            zoom={zoom}
+                            marks={byPage[i] ?? []}
+                            label={`Page ${i + 1} of ${pages.length}`}
+                          >
+                            <PageOverlay
+                              notes={notes}
+                              picked={picked?.page === i ? picked : null}
+                              words={cursorBoxes}
+                              view={view}
+                            />
+                          </PageSheet>
+                          <MarginColumn
+                            notes={notes}
+                            view={view}
+                            active={pickedId}
+                            editing={editing}
+                            readOnly={readOnly}
+                            onActivate={(note, edit) => (note ? pick(note, edit) : letGo())}
+                            onWords={(note, words) => noteDraft.type(note.id, words)}
+                            onRemove={takeAway}
+                          />
+                        </div>
+                      );
+                    })}
+                  </div>
+                )}
+              </div>
+              <canvas
+                ref={liveCanvas}
+                className="pointer-events-none absolute top-0 left-0 size-full"
+                aria-hidden="true"
+              />
+              {!readOnly && (
+                <div className="pointer-events-none absolute inset-x-0 bottom-3 flex justify-center [&>*]:pointer-events-auto">
+                  <PenTray taken={taken} onTake={takePen} />
+                </div>
+              )}
+            </>
+          ) : (
+            <NotReady state={pagesQuery.data?.state.reading} error={pagesQuery.error} />
+          )}
+        </main>
+        {slip && (
+          <ScoreSlip
+            assignment={desk.assignment}
+            about={about}
+            sheet={
+              closingDraft.draft
+                ? {
+                    ...sheet,
+                    slip: {
+                      ...sheet.slip,
+                      closing: { ...sheet.slip.closing, value: closingDraft.draft.words },
+                    },
+                  }
+                : sheet
+            }
+            marks={shownMarks}
+            readOnly={readOnly}
+            last={beside(1) === null}
+            selected={picked}
+            gradeRef={gradeRef}
+            closingRef={closingRef}
+            onGrade={(value) => keeper.write('grade', value, 'grade')}
+            onClosing={(words) => closingDraft.type('closing', words)}
+            onDone={setDone}
+            onNext={() => go(beside(1))}
+            onPick={(mark) => {
+              pick(mark);
+              reveal(scroller.current, mark, pages, zoom);
+            }}
+          />
+        )}
+      </div>
+      <p className="sr-only" role="status">
+        {sheet.slip.grade.value !== null && `Grade ${formatPoints(sheet.slip.grade.value)}`} handed in{' '}
+        {clock.moment(desk.handIn.handedInAt, Date.now())}
+      </p>
+      <KeySheet open={keySheet} onClose={() => setKeySheet(false)} />
+    </>
+  );
+}
+
+function BarButton({
+  label,
+  icon: Icon,
+  disabled = false,
+  onClick,
+}: {
+  label: string;
+  icon: typeof Undo2;
+  disabled?: boolean;
+  onClick(): void;
+}) {
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      title={label}
+      disabled={disabled}
+      className="grid size-8 place-items-center rounded hover:bg-raised disabled:opacity-35"
+      onClick={onClick}
+    >
+      <Icon size={18} aria-hidden="true" />
+    </button>
+  );
+}
+
+function NotReady({
+  state,
+  error,
+}: {
+  state: { state: string; done: number; total: number } | undefined;
+  error: unknown;
+}) {
+  if (error) return <Trouble error={error} />;
+  if (state?.state === 'failed')
+    return (
+      <p className="mx-auto mt-24 max-w-md rounded-lg bg-raised p-6">
+        The pages of this file cannot be read. The file is kept. You can still give a grade and closing words
+        on the slip, or ask the student for another file.{' '}
+        <Link to="/" className="text-action underline">
+          Back to Today
+        </Link>
+      </p>
+    );
+  return (
+    <div role="status" className="mx-auto mt-24 w-72 text-center text-soft">
+      Reading the pages{state?.total ? `: ${state.done} of ${state.total}` : ' …'}
+      <progress className="mt-3 w-full accent-action" max={state?.total || 1} value={state?.done ?? 0} />
+    </div>
+  );
+}
+
+function putChange(keeper: MarkingKeeper, mark: Mark, was: Mark | null): Change {
+  return { id: newId<ChangeId>(), base: versionOf(keeper.view.sheet, mark.id), type: 'put', mark, was };
+}
+
+function removeChange(keeper: MarkingKeeper, mark: Mark): Change {
+  return { id: newId<ChangeId>(), base: versionOf(keeper.view.sheet, mark.id), type: 'remove', mark };
+}
+
+/** Brings a mark, or a box on a page, into sight if it is out of it. */
+function reveal(
+  scroller: HTMLElement | null,
+  what: Mark | { page: number; box: Box },
+  pages: readonly { frame: Parameters<typeof viewOf>[0]; turn: QuarterTurn }[],
+  zoom: number,
+): void {
+  const page = pages[what.page];
+  const element = scroller?.querySelector<HTMLElement>(`[data-page="${what.page}"]`);
+  if (!scroller || !element || !page) return;
+  const box = 'box' in what ? what.box : markBox(what);
+  const view = viewOf(page.frame, page.turn, zoom);
+  const outer = scroller.getBoundingClientRect();
+  const rect = element.getBoundingClientRect();
+  const [w, h] = pageSize(page.frame);
+  const middle = box;
+  // In the unrotated page the middle of the box is this share of the way; turned pages are brought in whole.
+  const y =
+    view.turn === 0 ? rect.top + ((middle[1] + middle[3]) / 2 / h) * rect.height : rect.top + rect.height / 2;
+  const x =
+    view.turn === 0 ? rect.left + ((middle[0] + middle[2]) / 2 / w) * rect.width : rect.left + rect.width / 2;
+  const seen = overlaps(
+    [x, y, x, y],
+    [outer.left + 20, outer.top + 20, outer.right - 20, outer.bottom - 110],
+  );
+  if (!seen)
+    scroller.scrollBy(
+      Math.min(0, x - outer.left - 40) + Math.max(0, x - outer.right + 40),
+      y - outer.top - outer.height / 2,
+    );
+}
+
+/** The strip and the pile follow what is done here, as soon as the server has it. */
+function useFreshPile(desk: Desk, kept: KeeperView, sheet: KeeperView['sheet']): void {
+  const client = useQueryClient();
+  const key = `${sheet.slip.grade.value}/${sheet.slip.done.value}/${sheet.marks.size > 0}`;
+  const first = useRef(key);
+  useEffect(() => {
+    if (kept.save !== 'saved' || first.current === key) return;
+    first.current = key;
+    client.invalidateQueries({ queryKey: ['pile', desk.assignment.id] });
+    client.invalidateQueries({ queryKey: ['today'], refetchType: 'none' });
+  }, [client, desk.assignment.id, kept.save, key]);
+}
+
+/** Fetches the next copy ahead, down to the picture of its first page at the size it will have. */
+function useAhead(next: PileRow | null, room: readonly [number, number] | null, ready: boolean): void {
+  const client = useQueryClient();
+  const copyId = next?.copyId;
+  useEffect(() => {
+    if (!copyId || !ready || !room) return;
+    let gone = false;
+    const clock = setTimeout(async () => {
+      const desk = await client.fetchQuery(deskQuery(copyId));
+      const document = desk.documents[0];
+      if (!document || gone) return;
+      const { frames, turns } = await fetchAhead(client, document.id);
+      const pages = frames.map((frame, i) => ({ frame, turn: (turns[String(i)] ?? 0) as QuarterTurn }));
+      if (gone || !pages[0]) return;
+      const zoom = fitZoom('width', pages, ...roomFor(room));
+      const view = viewOf(pages[0].frame, pages[0].turn, zoom);
+      await pictures.get(
+        { key: document.id, page: 0, turn: pages[0].turn, ...pixelSize(...viewSize(view), devicePixelRatio) },
+        1,
+      );
+    }, 250);
+    return () => {
+      gone = true;
+      clearTimeout(clock);
+    };
+  }, [client, copyId, ready, room]);
+}

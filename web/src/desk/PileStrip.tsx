@@ -1,0 +1,50 @@
+import { type CopyId, formatPoints, type PileRow } from '@jotmark/core';
+import { useEffect, useRef } from 'react';
+import { Link } from 'react-router';
+import { PLACE_WORDS, PlaceGlyph } from '../look/glyphs.tsx';
+
+/** The pile as a thin strip at the edge: which copy this is, which are done, which comes next. */
+export function PileStrip({ rows, here }: { rows: readonly PileRow[]; here: CopyId }) {
+  const current = useRef<HTMLAnchorElement>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: scrolls when another copy is on the desk
+  useEffect(() => current.current?.scrollIntoView({ block: 'nearest' }), [here]);
+  const done = rows.filter((r) => r.place === 'marked' || r.place === 'handed-back').length;
+  return (
+    <nav aria-label="The pile" className="flex w-[76px] shrink-0 flex-col border-r border-line bg-tray">
+      <ol className="min-h-0 flex-1 overflow-y-auto py-2">
+        {rows.map((row) => {
+          const name = `${row.student.given} ${row.student.family}`;
+          const isHere = row.copyId === here;
+          return (
+            <li key={row.copyId} className="px-1.5">
+              <Link
+                ref={isHere ? current : null}
+                to={`/desk/${row.copyId}`}
+                aria-current={isHere ? 'page' : undefined}
+                aria-label={`${name}, ${PLACE_WORDS[row.place]}`}
+                title={name}
+                className={`flex min-h-6 items-center gap-2 rounded px-2 text-sm tabular ${isHere ? 'my-1 min-h-14 flex-col items-start justify-center gap-0.5 border-2 border-action bg-paper font-bold' : 'text-soft hover:bg-raised'}`}
+              >
+                {isHere ? (
+                  <>
+                    <span className="w-full truncate text-xs">{row.student.given}</span>
+                    <PlaceGlyph place={row.place} size={15} />
+                  </>
+                ) : (
+                  <>
+                    <PlaceGlyph place={row.place} size={15} />
+                    {row.grade === null ? '' : formatPoints(row.grade)}
+                  </>
+                )}
+              </Link>
+            </li>
+          );
+        })}
+      </ol>
+      <p className="border-t border-line p-2 text-center text-sm">
+        <strong className="tabular">{done}</strong> of {rows.length}
+        <span className="block text-xs text-soft">marked</span>
+      </p>
+    </nav>
+  );
+}

@@ -1,0 +1,253 @@
+import {
+  type AssignmentHead,
+  formatPoints,
+  inReadingOrder,
+  type Mark,
+  never,
+  parsePoints,
+  type Sheet,
+} from '@jotmark/core';
+import { type Ref, useEffect, useRef, useState } from 'react';
+import { FocusSignGlyph } from '../look/glyphs.tsx';
+import { plural } from '../time/words.ts';
+
+interface Props {
+  readonly assignment: AssignmentHead;
+  readonly about: string;
+  readonly sheet: Sheet;
+  readonly marks: readonly Mark[];
+  readonly readOnly: boolean;
+  readonly last: boolean;
+  readonly selected: Mark | null;
+  readonly gradeRef: Ref<HTMLInputElement>;
+  readonly closingRef: Ref<HTMLTextAreaElement>;
+  onGrade(value: number | null): void;
+  onClosing(value: string): void;
+  onDone(done: boolean, goOn: boolean): void;
+  onNext(): void;
+  onPick(mark: Mark): void;
+}
+
+const WHY_NOT = {
+  'not-a-number': 'That is not a number. Write it like 8, 8.5 or 8½.',
+  negative: 'A grade cannot be below 0.',
+  'too-fine': 'At most two decimals.',
+} as const;
+
+/** The slip clipped to the copy: grade, closing words, whether it is marked, and all marks as a list. */
+export function ScoreSlip(p: Props) {
+  const done = p.sheet.slip.done.value;
+  const notes = p.marks.filter((m) => m.kind === 'note').length;
+  return (
+    <aside className="flex w-[286px] shrink-0 flex-col overflow-y-auto" aria-label="Score slip">
+      <div className="torn mx-4 my-3 flex flex-1 flex-col bg-raised px-5 pt-7 pb-5">
+        <div className="flex items-baseline">
+          <h2 className="text-[17px] font-bold">Score slip</h2>
+          <span className="ml-auto text-xs text-soft">{p.about}</span>
+        </div>
+        {p.assignment.most !== null ? (
+          <GradeField
+            value={p.sheet.slip.grade.value}
+            most={p.assignment.most}
+            readOnly={p.readOnly}
+            inputRef={p.gradeRef}
+            onGrade={p.onGrade}
+          />
+        ) : (
+          <p className="mt-3 text-soft">This work has no grade.</p>
+        )}
+        <label className="mt-5 block">
+          <span className="text-sm text-soft">
+            Closing words {!p.readOnly && <span className="key">c</span>}
+          </span>
+          <ClosingField
+            value={p.sheet.slip.closing.value}
+            readOnly={p.readOnly}
+            areaRef={p.closingRef}
+            onClosing={p.onClosing}
+          />
+        </label>
+        <details className="mt-5 border-t border-line pt-3">
+          <summary className="cursor-pointer text-sm text-soft">
+            {plural(p.marks.length, 'mark', 'marks')}, {plural(notes, 'note', 'notes')}
+          </summary>
+          <MarkList marks={p.marks} selected={p.selected} onPick={p.onPick} />
+        </details>
+        <div className="mt-auto space-y-2 pt-6">
+          {p.readOnly ? (
+            <p className="text-soft">This copy was handed back. What the student got stays as it was.</p>
+          ) : done ? (
+            <>
+              <p className="text-sm text-soft">Marked, and held until you hand back.</p>
+              <button type="button" className="act w-full" onClick={p.onNext} disabled={p.last}>
+                {p.last ? 'This was the last one' : 'Next copy'}
+              </button>
+              <button type="button" className="quiet w-full" onClick={() => p.onDone(false, false)}>
+                Not marked yet
+              </button>
+            </>
+          ) : (
+            <>
+              <button type="button" className="act w-full" onClick={() => p.onDone(true, true)}>
+                {p.last ? 'Marked' : 'Marked, next copy'}{' '}
+                <span className="ml-1 font-normal opacity-80">Ctrl ↵</span>
+              </button>
+              {!p.last && (
+                <button type="button" className="quiet w-full" onClick={p.onNext}>
+                  Leave it for now <span className="key">n</span>
+                </button>
+              )}
+            </>
+          )}
+        </div>
+      </div>
+    </aside>
+  );
+}
+
+/** Typed as teachers type numbers; an impossible one is refused with a sentence and the last good one stays. */
+function GradeField({
+  value,
+  most,
+  readOnly,
+  inputRef,
+  onGrade,
+}: {
+  value: number | null;
+  most: number;
+  readOnly: boolean;
+  inputRef: Ref<HTMLInputElement>;
+  onGrade(value: number | null): void;
+}) {
+  const shown = value === null ? '' : formatPoints(value);
+  const [text, setText] = useState(shown);
+  const [typing, setTyping] = useState(false);
+  useEffect(() => {
+    if (!typing) setText(shown);
+  }, [shown, typing]);
+  const parsed = parsePoints(text, most);
+  const why =
+    parsed.ok || parsed.reason === 'empty'
+      ? null
+      : parsed.reason === 'above-most'
+        ? `More than the ${formatPoints(most)} that can be earned.`
+        : WHY_NOT[parsed.reason];
+  return (
+    <div className="mt-4">
+      <label className="flex items-center gap-3 border-y border-dashed border-line-strong py-3">
+        <span className="font-bold whitespace-nowrap">
+          Grade {!readOnly && <span className="key font-normal">g</span>}
+        </span>
+        <input
+          ref={inputRef}
+          className="field ml-auto !w-20 text-right text-lg font-bold tabular"
+          inputMode="decimal"
+          autoComplete="off"
+          maxLength={12}
+          aria-invalid={why !== null}
+          aria-describedby="grade-why"
+          readOnly={readOnly}
+          value={text}
+          onFocus={() => setTyping(true)}
+          onBlur={() => setTyping(false)}
+          onChange={(e) => {
+            setText(e.target.value);
+            const next = parsePoints(e.target.value, most);
+            if (next.ok) onGrade(next.value);
+            else if (next.reason === 'empty') onGrade(null);
+          }}
+          onKeyDown={(e) => {
+            if (e.key === 'Escape' || (e.key === 'Enter' && !e.ctrlKey)) e.currentTarget.blur();
+          }}
+        />
+        <span className="min-w-8 whitespace-nowrap text-soft tabular">/ {formatPoints(most)}</span>
+      </label>
+      <p id="grade-why" role={why ? 'alert' : undefined} className="mt-1 min-h-5 text-sm text-caution">
+        {why && `${why} ${shown ? `${shown} stays.` : 'No grade is kept yet.'}`}
+      </p>
+    </div>
+  );
+}
+
+function ClosingField({
+  value,
+  readOnly,
+  areaRef,
+  onClosing,
+}: {
+  value: string;
+  readOnly: boolean;
+  areaRef: Ref<HTMLTextAreaElement>;
+  onClosing(value: string): void;
+}) {
+  const own = useRef<HTMLTextAreaElement>(null);
+  return (
+    <textarea
+      ref={(el) => {
+        own.current = el;
+        if (typeof areaRef === 'function') areaRef(el);
+        else if (areaRef) areaRef.current = el;
+      }}
+      className="mt-1 block min-h-28 w-full resize-y rounded-lg border border-transparent bg-transparent font-hand text-[19px] leading-7 text-garnet hover:border-line focus:border-line-strong"
+      placeholder={readOnly ? '' : 'To the student …'}
+      maxLength={6000}
+      readOnly={readOnly}
+      value={value}
+      onChange={(e) => onClosing(e.target.value)}
+      onKeyDown={(e) => {
+        if (e.key === 'Escape') e.currentTarget.blur();
+      }}
+    />
+  );
+}
+
+export function describeMark(mark: Mark): string {
+  switch (mark.kind) {
+    case 'ink':
+      return 'pen stroke';
+    case 'highlight':
+      return mark.place.on === 'passage'
+        ? `highlight on “${shorten(mark.place.quote.exact)}”`
+        : 'free highlight';
+    case 'note':
+      return mark.place.on === 'passage'
+        ? `note on “${shorten(mark.place.quote.exact)}”: ${mark.words}`
+        : `note: ${mark.words}`;
+    default:
+      return never(mark);
+  }
+}
+
+const shorten = (text: string) => (text.length > 40 ? `${text.slice(0, 38)}…` : text);
+
+/** Every mark in reading order, for those who do not see the page and for jumping. */
+function MarkList({
+  marks,
+  selected,
+  onPick,
+}: {
+  marks: readonly Mark[];
+  selected: Mark | null;
+  onPick(mark: Mark): void;
+}) {
+  if (marks.length === 0) return <p className="mt-2 text-sm text-soft">Nothing on the pages yet.</p>;
+  return (
+    <ol className="mt-2 space-y-0.5 text-sm">
+      {inReadingOrder(marks).map((mark) => (
+        <li key={mark.id}>
+          <button
+            type="button"
+            aria-pressed={selected?.id === mark.id}
+            className={`flex w-full items-baseline gap-2 rounded px-1.5 py-0.5 text-left hover:bg-action-wash ${selected?.id === mark.id ? 'bg-action-wash' : ''}`}
+            onClick={() => onPick(mark)}
+          >
+            <FocusSignGlyph colour={mark.colour} size={9} />
+            <span className="min-w-0 break-words">
+              p. {mark.page + 1}: {describeMark(mark)}
+            </span>
+          </button>
+        </li>
+      ))}
+    </ol>
+  );
+}

@@ -1,0 +1,130 @@
+import {
+  type Box,
+  INK_HEX,
+  type InkColour,
+  inkOutline,
+  inkReach,
+  type PageView,
+  type StrokePoints,
+  strokeBox,
+  viewMatrix,
+} from '@jotmark/core';
+import { bandsPath, HIGHLIGHT_OPACITY, linePath, paintFree } from '../paper/paint.ts';
+
+/** A page as it lies under the pen: its view, and its top left corner in the scroller's box, in CSS pixels. */
+export interface PageSpot {
+  readonly view: PageView;
+  readonly left: number;
+  readonly top: number;
+}
+
+/**
+ * Layer 3: the live stroke alone, on one canvas over the visible desk. A pen move touches nothing else: it clears what
+ * the stroke covered before and fills its outline anew, once a frame.
+ */
+export class LiveLayer {
+  readonly #ctx: CanvasRenderingContext2D;
+  readonly #canvas: HTMLCanvasElement;
+  #ratio = 1;
+  #covered: Box | null = null;
+  #frame = 0;
+  #next: (() => void) | null = null;
+
+  constructor(canvas: HTMLCanvasElement) {
+    this.#canvas = canvas;
+    this.#ctx = canvas.getContext('2d')!;
+  }
+
+  resize(width: number, height: number, ratio: number): void {
+    this.#ratio = ratio;
+    this.#canvas.width = Math.round(width * ratio);
+    this.#canvas.height = Math.round(height * ratio);
+    this.#covered = null;
+  }
+
+  ink(spot: PageSpot, points: StrokePoints, width: number, colour: InkColour): void {
+    this.#soon(() => {
+      this.#clear();
+      this.#toPage(spot);
+      const ctx = this.#ctx;
+      ctx.globalAlpha = 1;
+      ctx.fillStyle = INK_HEX[colour];
+      const outline = inkOutline(points, width);
+      ctx.beginPath();
+      for (let i = 0; i < outline.length; i++) {
+        const p = outline[i]!;
+        if (i) ctx.lineTo(p[0], p[1]);
+        else ctx.moveTo(p[0], p[1]);
+      }
+      ctx.fill();
+      this.#cover(spot, strokeBox(points), inkReach(width));
+    });
+  }
+
+  free(spot: PageSpot, points: StrokePoints, width: number, colour: InkColour): void {
+    this.#soon(() => {
+      this.#clear();
+      this.#toPage(spot);
+      this.#ctx.globalAlpha = HIGHLIGHT_OPACITY;
+      this.#ctx.strokeStyle = INK_HEX[colour];
+      paintFree(this.#ctx, linePath(points), width);
+      this.#cover(spot, strokeBox(points), width);
+    });
+  }
+
+  bands(spot: PageSpot, bands: readonly Box[], colour: InkColour): void {
+    this.#soon(() => {
+      this.#clear();
+      this.#toPage(spot);
+      this.#ctx.globalAlpha = HIGHLIGHT_OPACITY;
+      this.#ctx.fillStyle = INK_HEX[colour];
+      this.#ctx.fill(bandsPath(bands));
+      this.#covered = [0, 0, this.#canvas.width, this.#canvas.height];
+    });
+  }
+
+  /** Takes the live stroke away: it has settled, or was given up. */
+  clear(): void {
+    this.#next = null;
+    cancelAnimationFrame(this.#frame);
+    this.#frame = 0;
+    this.#clear();
+  }
+
+  #soon(draw: () => void): void {
+    this.#next = draw;
+    this.#frame ||= requestAnimationFrame(() => {
+      this.#frame = 0;
+      this.#next?.();
+      this.#next = null;
+    });
+  }
+
+  #clear(): void {
+    if (!this.#covered) return;
+    const [l, t, r, b] = this.#covered;
+    this.#ctx.setTransform(1, 0, 0, 1, 0, 0);
+    this.#ctx.clearRect(l, t, r - l, b - t);
+    this.#covered = null;
+  }
+
+  #toPage({ view, left, top }: PageSpot): void {
+    const [a, b, c, d, e, f] = viewMatrix(view);
+    const r = this.#ratio;
+    this.#ctx.setTransform(a * r, b * r, c * r, d * r, (e + left) * r, (f + top) * r);
+  }
+
+  #cover({ view, left, top }: PageSpot, box: Box, reach: number): void {
+    const [a, b, c, d, e, f] = viewMatrix(view);
+    const xs = [a * box[0] + c * box[1] + e, a * box[2] + c * box[3] + e];
+    const ys = [b * box[0] + d * box[1] + f, b * box[2] + d * box[3] + f];
+    const out = reach * view.zoom + 2;
+    const r = this.#ratio;
+    this.#covered = [
+      Math.floor((Math.min(...xs) + left - out) * r),
+      Math.floor((Math.min(...ys) + top - out) * r),
+      Math.ceil((Math.max(...xs) + left + out) * r),
+      Math.ceil((Math.max(...ys) + top + out) * r),
+    ];
+  }
+}

@@ -1,0 +1,111 @@
+import { type ChangeId, type Desk, type HandInId, makeId, type PersonId } from '@jotmark/core';
+import { useEffect, useState, useSyncExternalStore } from 'react';
+import { call } from '../api/call.ts';
+import { Device } from '../keep/device.ts';
+import { type KeeperView, MarkingKeeper, type Post } from '../keep/marking-keeper.ts';
+
+export function newId<T extends string>(): T {
+  return makeId(Date.now(), crypto.getRandomValues(new Uint8Array(10))) as T;
+}
+
+/** The browser's own database, or null where it keeps nothing (private windows of some browsers, a full disk). */
+let device: Promise<Device | null> | null = null;
+export function openDevice(): Promise<Device | null> {
+  device ??= Device.open().catch(() => null);
+  return device;
+}
+
+const post: Post = {
+  send: (handInId, changes) => call('sendChanges', { params: { handInId }, body: { changes: [...changes] } }),
+  since: (handInId, after) => call('changesSince', { params: { handInId }, query: { after } }),
+};
+
+/** How often a desk asks for what others did. Between tabs of one browser a word goes at once. */
+const ASK_MS = 5000;
+
+async function open(
+  handInId: HandInId,
+  personId: PersonId,
+  state: Desk['marking'],
+  tell: () => void,
+): Promise<MarkingKeeper> {
+  return MarkingKeeper.open(
+    {
+      handInId,
+      personId,
+      device: await openDevice(),
+      post,
+      newId: () => newId<ChangeId>(),
+      later: (work, ms) => void setTimeout(work, ms),
+      tell,
+    },
+    state,
+  );
+}
+
+/** The keeper of the marking on this desk, and what it shows. Null while it opens. */
+export function useKeeper(
+  desk: Desk,
+  personId: PersonId,
+): { keeper: MarkingKeeper; view: KeeperView } | null {
+  const [keeper, setKeeper] = useState<MarkingKeeper | null>(null);
+  const handInId = desk.handIn.id;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the desk's marking is only where the keeper starts from
+  useEffect(() => {
+    let gone = false;
+    const channel = new BroadcastChannel(`jotmark-${handInId}`);
+    const opening = open(handInId, personId, desk.marking, () => channel.postMessage('committed'));
+    let mine: MarkingKeeper | null = null;
+    opening.then((k) => {
+      if (gone) return;
+      mine = k;
+      setKeeper(k);
+      k.catchUp();
+    });
+    const ask = () => document.visibilityState === 'visible' && mine?.catchUp();
+    channel.onmessage = () => mine?.catchUp();
+    const clock = setInterval(ask, ASK_MS);
+    const back = () => mine?.retryNow();
+    window.addEventListener('online', back);
+    window.addEventListener('focus', ask);
+    return () => {
+      gone = true;
+      clearInterval(clock);
+      channel.close();
+      window.removeEventListener('online', back);
+      window.removeEventListener('focus', ask);
+      setKeeper(null);
+    };
+  }, [handInId, personId]);
+  const view = useSyncExternalStore(
+    (changed) => keeper?.subscribe(changed) ?? (() => {}),
+    () => keeper?.view ?? null,
+  );
+  return keeper && view ? { keeper, view } : null;
+}
+
+/** Sends what earlier sittings left on this device, for copies that are not open now. */
+export async function sendLeftOvers(personId: PersonId): Promise<void> {
+  const kept = await openDevice();
+  if (!kept) return;
+  for (const handInId of await kept.waiting(personId)) {
+    try {
+      const { changes } = await call('changesSince', { params: { handInId }, query: { after: 0 } });
+      const known = new Set(changes.map((c) => c.id as string));
+      await kept.forget(personId, handInId, known);
+      const rest = await kept.kept(personId, handInId);
+      if (rest.length === 0) continue;
+      const answer = await call('sendChanges', {
+        params: { handInId },
+        body: { changes: rest.slice(0, 200) },
+      });
+      // Only what was taken goes; what clashed waits until its copy is opened and the teacher can choose.
+      const taken = answer.results
+        .filter((r) => r.outcome === 'applied' || r.outcome === 'already')
+        .map((r) => r.id as string);
+      await kept.forget(personId, handInId, new Set(taken));
+    } catch {
+      // No network, or no longer allowed: it stays on this device.
+    }
+  }
+}

@@ -1,0 +1,63 @@
+import { Fragment, type ReactNode } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { toast } from 'sonner';
+import { sentenceOf } from '../api/sentences.ts';
+import { Emblem } from '../look/glyphs.tsx';
+import { useHere } from './session.tsx';
+
+export interface Crumb {
+  readonly text: string;
+  readonly to?: string;
+}
+
+/** The bar that every view shares: where I am, then what this view adds, then who I am. */
+export function TopBar({ crumbs, children }: { crumbs: readonly Crumb[]; children?: ReactNode }) {
+  const { session, leave } = useHere();
+  const navigate = useNavigate();
+  const out = async () => {
+    try {
+      await leave();
+      navigate('/sign-in');
+    } catch (error) {
+      toast.error(sentenceOf(error));
+    }
+  };
+  return (
+    <header className="flex min-h-12 flex-wrap items-center gap-x-3 border-b border-line bg-tray px-5">
+      <Link to="/" aria-label="Jotmark, to the first page" className="shrink-0 py-2">
+        <Emblem />
+      </Link>
+      <nav aria-label="Where you are" className="flex min-w-0 items-center gap-3 text-soft">
+        {crumbs.map((c, i) => (
+          <Fragment key={c.text}>
+            {i > 0 && <span aria-hidden="true">/</span>}
+            {c.to ? (
+              <Link to={c.to} className="truncate hover:text-action hover:underline">
+                {c.text}
+              </Link>
+            ) : (
+              <h1 className="truncate text-[17px] font-bold text-text">{c.text}</h1>
+            )}
+          </Fragment>
+        ))}
+      </nav>
+      <div className="ml-auto flex items-center gap-4">
+        {children}
+        {session.person && (
+          <>
+            <span className="hidden text-sm text-soft lg:inline">
+              {session.person.given} {session.person.family}
+            </span>
+            <button
+              type="button"
+              className="text-sm text-soft underline-offset-2 hover:text-action hover:underline"
+              onClick={out}
+            >
+              Sign out
+            </button>
+          </>
+        )}
+      </div>
+    </header>
+  );
+}

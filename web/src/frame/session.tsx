@@ -1,0 +1,62 @@
+import type { Session } from '@jotmark/core';
+import { type QueryClient, useQuery, useQueryClient } from '@tanstack/react-query';
+import { createContext, type ReactNode, useContext, useMemo } from 'react';
+import { call, useTokenOf } from '../api/call.ts';
+import { makeClock } from '../time/words.ts';
+import { Trouble, Waiting } from './states.tsx';
+
+interface Here {
+  readonly session: Session;
+  readonly clock: ReturnType<typeof makeClock>;
+  /** Takes over a new session after signing in. */
+  enter(session: Session): void;
+  leave(): Promise<void>;
+}
+
+const Context = createContext<Here | null>(null);
+
+export function useHere(): Here {
+  const here = useContext(Context);
+  if (!here) throw new Error('useHere outside of SessionProvider');
+  return here;
+}
+
+/** Nothing that one person fetched is shown to the next. */
+function forgetOthers(client: QueryClient): void {
+  client.removeQueries({ predicate: (query) => query.queryKey[0] !== 'session' });
+}
+
+export function SessionProvider({ children }: { children: ReactNode }) {
+  const client = useQueryClient();
+  const session = useQuery({
+    queryKey: ['session'],
+    queryFn: async () => {
+      const answer = await call('session');
+      useTokenOf(answer);
+      return answer;
+    },
+    staleTime: Number.POSITIVE_INFINITY,
+    retry: 2,
+  });
+  const here = useMemo((): Here | null => {
+    if (!session.data) return null;
+    return {
+      session: session.data,
+      clock: makeClock(session.data.school.timeZone),
+      enter(next) {
+        useTokenOf(next);
+        forgetOthers(client);
+        client.setQueryData(['session'], next);
+      },
+      async leave() {
+        await call('signOut');
+        const next = await call('session');
+        forgetOthers(client);
+        client.setQueryData(['session'], next);
+      },
+    };
+  }, [session.data, client]);
+  if (session.error) return <Trouble error={session.error} again={() => session.refetch()} />;
+  if (!here) return <Waiting what="Jotmark" />;
+  return <Context value={here}>{children}</Context>;
+}

@@ -1,0 +1,392 @@
+import {
+  applyAll,
+  applyChange,
+  BATCH_LIMIT,
+  type BatchAnswer,
+  type Change,
+  type ChangeId,
+  type Gesture,
+  type HandInId,
+  invertChange,
+  type MarkingState,
+  type Sheet,
+  type SlipField,
+  type SlipValue,
+  same,
+  stillStands,
+  subjectOf,
+  versionOf,
+} from '@jotmark/core';
+import { CallFailed } from '../api/call.ts';
+import type { Clash, Device } from './device.ts';
+
+/** Saved: the server has it. Saving: on its way. Kept: only on this device. Loose: not even there, the browser keeps nothing. */
+export type SaveState = 'saved' | 'saving' | 'kept' | 'loose';
+
+export interface Post {
+  send(handInId: HandInId, changes: readonly Change[]): Promise<BatchAnswer>;
+  since(handInId: HandInId, after: number): Promise<{ seq: number; changes: Change[] }>;
+}
+
+export interface KeeperView {
+  readonly sheet: Sheet;
+  readonly save: SaveState;
+  readonly waiting: number;
+  readonly clashes: readonly Clash[];
+  readonly canUndo: boolean;
+  readonly canRedo: boolean;
+}
+
+interface Options {
+  readonly handInId: HandInId;
+  readonly personId: string;
+  readonly device: Device | null;
+  readonly post: Post;
+  newId(): ChangeId;
+  /** Called later; tests call it themselves. */
+  later(work: () => void, ms: number): void;
+  /** Tells other tabs that something was committed. */
+  tell(): void;
+}
+
+/** Undo further back than this is not kept. */
+const MOST_GESTURES = 300;
+const RETRY_MS = [500, 1000, 2000, 4000, 8000, 15_000];
+
+/**
+ * The one owner of a marking in this tab. A change is shown at once, written to the device, then sent in order; it leaves the
+ * device when the server has committed it. What is shown is always the server's sheet with all that still waits applied to it.
+ */
+export class MarkingKeeper {
+  readonly #o: Options;
+  #confirmed: Sheet;
+  #seq: number;
+  #pending: Change[] = [];
+  #sheet: Sheet;
+  #undo: Gesture[] = [];
+  #redo: Gesture[] = [];
+  #mergeKey: string | null = null;
+  #clashes: Clash[] = [];
+  #writing: Promise<void> = Promise.resolve();
+  #unwritten = 0;
+  /** Whether this tab is talking to the server; `#turn` ends when it has finished. */
+  #sending = false;
+  #turn: Promise<void> = Promise.resolve();
+  #retryAsked = false;
+  #failures = 0;
+  #deviceFailed: boolean;
+  #view: KeeperView;
+  readonly #listeners = new Set<() => void>();
+
+  private constructor(options: Options, state: MarkingState) {
+    this.#o = options;
+    this.#confirmed = {
+      marks: new Map(state.marks.map((m) => [m.id, { value: m.mark, version: m.version }])),
+      slip: state.slip,
+    };
+    this.#seq = state.seq;
+    this.#sheet = this.#confirmed;
+    this.#deviceFailed = options.device === null;
+    this.#view = this.#makeView();
+  }
+
+  /** Takes the server's state and what this device still keeps for it. */
+  static async open(options: Options, state: MarkingState): Promise<MarkingKeeper> {
+    const keeper = new MarkingKeeper(options, state);
+    if (options.device) {
+      const { personId, handInId, device } = options;
+      const [kept, history, clashes] = await Promise.all([
+        device.kept(personId, handInId),
+        device.history(personId, handInId),
+        device.clashes(personId, handInId),
+      ]);
+      keeper.#pending = kept;
+      keeper.#undo = [...history.undo];
+      keeper.#redo = [...history.redo];
+      keeper.#clashes = clashes;
+      keeper.#rebuild();
+    }
+    keeper.#kick();
+    return keeper;
+  }
+
+  get view(): KeeperView {
+    return this.#view;
+  }
+
+  subscribe(listener: () => void): () => void {
+    this.#listeners.add(listener);
+    return () => this.#listeners.delete(listener);
+  }
+
+  /** Does a gesture. Gestures with the same `merge` key, one right after the other, are undone as one. */
+  do(changes: Gesture, merge: string | null = null): void {
+    if (changes.length === 0) return;
+    this.#push(changes);
+    const last = this.#undo.at(-1);
+    if (merge !== null && merge === this.#mergeKey && last) {
+      this.#undo.pop();
+      const merged = mergeGestures(last, changes);
+      if (merged.length) this.#undo.push(merged);
+    } else this.#undo.push(changes);
+    if (this.#undo.length > MOST_GESTURES) this.#undo.shift();
+    this.#redo = [];
+    this.#mergeKey = merge;
+    this.#keepHistory();
+    this.#emit();
+  }
+
+  /** Writes a field of the slip. */
+  write<F extends SlipField>(field: F, value: SlipValue<F>, merge: string | null = null): void {
+    const now = this.#sheet.slip[field];
+    if (same(now.value, value)) return;
+    this.do(
+      [{ id: this.#o.newId(), base: now.version, type: 'write', field, value, was: now.value } as Change],
+      merge,
+    );
+  }
+
+  /** Takes the last gesture back, leaving alone what another has changed since. Gives what it touched. */
+  undo(): Gesture {
+    return this.#takeBack(this.#undo, this.#redo);
+  }
+
+  redo(): Gesture {
+    return this.#takeBack(this.#redo, this.#undo);
+  }
+
+  #takeBack(from: Gesture[], to: Gesture[]): Gesture {
+    this.#mergeKey = null;
+    for (let gesture = from.pop(); gesture; gesture = from.pop()) {
+      const done: Change[] = [];
+      let sheet = this.#sheet;
+      for (const change of gesture.toReversed()) {
+        if (!stillStands(sheet, change)) continue;
+        const inverse = invertChange(change, this.#o.newId(), versionOf(sheet, subjectOf(change)));
+        sheet = applyChange(sheet, inverse);
+        done.push(inverse);
+      }
+      if (done.length === 0) continue;
+      this.#push(done);
+      to.push(done);
+      this.#keepHistory();
+      this.#emit();
+      return done;
+    }
+    this.#keepHistory();
+    this.#emit();
+    return [];
+  }
+
+  /** My version of a clash again on top of what stands now, or let it go. */
+  settle(clash: Clash, choice: 'mine' | 'theirs'): void {
+    this.#clashes = this.#clashes.filter((c) => c !== clash);
+    this.#o.device?.settleClash(clash).catch(() => {});
+    if (choice === 'mine') this.do([rebase(clash.mine, this.#sheet, this.#o.newId())]);
+    else this.#emit();
+  }
+
+  /** What others did meanwhile. Safe to call at any time. */
+  async catchUp(): Promise<void> {
+    while (this.#sending) await this.#turn;
+    this.#sending = true;
+    let end = () => {};
+    this.#turn = new Promise((resolve) => (end = resolve));
+    try {
+      await this.#fetchSince();
+      this.#failures = 0;
+    } catch {
+      // The next change or the next call asks again.
+    } finally {
+      this.#sending = false;
+      end();
+      this.#emit();
+    }
+    this.#kick();
+  }
+
+  /** Resolves when everything done so far is on the device, or known not to be. */
+  written(): Promise<void> {
+    return this.#writing;
+  }
+
+  /** Try now instead of waiting: the network is back. */
+  retryNow(): void {
+    this.#failures = 0;
+    if (this.#sending) this.#retryAsked = true;
+    else this.#kick();
+  }
+
+  #push(changes: Gesture): void {
+    this.#pending.push(...changes);
+    this.#sheet = applyAll(this.#sheet, changes);
+    const { device, personId, handInId } = this.#o;
+    if (device) {
+      this.#unwritten++;
+      this.#writing = this.#writing
+        .then(() => device.keep(changes.map((change) => ({ personId, handInId, change }))))
+        .then(
+          () => void (this.#deviceFailed = false),
+          () => void (this.#deviceFailed = true),
+        )
+        .finally(() => {
+          this.#unwritten--;
+          this.#emit();
+          this.#kick();
+        });
+    } else this.#kick();
+  }
+
+  #keepHistory(): void {
+    const { device, personId, handInId } = this.#o;
+    device
+      ?.keepHistory(personId, handInId, { undo: this.#undo.slice(-MOST_GESTURES), redo: this.#redo })
+      .catch(() => {});
+  }
+
+  /** Sends what waits, one batch after the other, as long as the server answers. */
+  #kick(): void {
+    if (this.#sending || this.#pending.length === 0 || (this.#unwritten > 0 && !this.#deviceFailed)) return;
+    this.#sending = true;
+    this.#retryAsked = false;
+    this.#emit();
+    this.#turn = this.#sendAll()
+      .then(
+        () => void (this.#failures = 0),
+        () => {
+          if (this.#retryAsked) return;
+          const wait = RETRY_MS[Math.min(this.#failures, RETRY_MS.length - 1)]!;
+          this.#failures++;
+          this.#o.later(() => this.#kick(), wait);
+        },
+      )
+      .finally(() => {
+        this.#sending = false;
+        this.#emit();
+        if (this.#failures === 0) this.#kick();
+      });
+  }
+
+  async #sendAll(): Promise<void> {
+    while (this.#pending.length) {
+      const batch = this.#pending.slice(0, BATCH_LIMIT);
+      try {
+        await this.#take(batch, await this.#o.post.send(this.#o.handInId, batch));
+      } catch (error) {
+        if (!(error instanceof CallFailed) || (error.code !== 'bad-input' && error.code !== 'not-found'))
+          throw error;
+        // One change the server cannot read must not hold up the others: it is put aside where it can be seen.
+        if (batch.length === 1) await this.#putAside(batch[0]!, 'bad-input');
+        else for (const change of batch) await this.#sendOne(change);
+      }
+      this.#o.tell();
+    }
+  }
+
+  async #sendOne(change: Change): Promise<void> {
+    try {
+      await this.#take([change], await this.#o.post.send(this.#o.handInId, [change]));
+    } catch (error) {
+      if (error instanceof CallFailed && error.code === 'bad-input')
+        await this.#putAside(change, 'bad-input');
+      else throw error;
+    }
+  }
+
+  async #take(batch: readonly Change[], answer: BatchAnswer): Promise<void> {
+    const applied = batch.filter((_, i) => answer.results[i]!.outcome === 'applied');
+    if (answer.seq === this.#seq + applied.length) {
+      this.#confirmed = applyAll(this.#confirmed, applied);
+      this.#seq = answer.seq;
+    } else await this.#fetchSince();
+    for (const [i, change] of batch.entries()) {
+      const { outcome, reason } = answer.results[i]!;
+      if (outcome === 'conflict') await this.#putAside(change, 'conflict');
+      else if (outcome === 'refused') await this.#putAside(change, reason ?? 'bad-input');
+    }
+    await this.#drop(new Set(batch.map((c) => c.id)));
+  }
+
+  async #fetchSince(): Promise<void> {
+    for (;;) {
+      const { seq, changes } = await this.#o.post.since(this.#o.handInId, this.#seq);
+      this.#confirmed = applyAll(this.#confirmed, changes);
+      this.#seq = Math.max(this.#seq, seq);
+      await this.#drop(new Set(changes.map((c) => c.id)));
+      if (changes.length === 0) return;
+    }
+  }
+
+  async #putAside(mine: Change, why: Clash['why']): Promise<void> {
+    const subject = subjectOf(mine);
+    const clash: Clash = { handInId: this.#o.handInId, personId: this.#o.personId, subject, mine, why };
+    await this.#o.device?.keepClash(clash).catch(() => {});
+    this.#clashes = [...this.#clashes.filter((c) => c.subject !== subject), clash];
+    await this.#drop(new Set([mine.id]));
+  }
+
+  async #drop(ids: ReadonlySet<string>): Promise<void> {
+    if (ids.size === 0) return;
+    this.#pending = this.#pending.filter((c) => !ids.has(c.id));
+    this.#rebuild();
+    await this.#o.device?.forget(this.#o.personId, this.#o.handInId, ids).catch(() => {});
+  }
+
+  #rebuild(): void {
+    this.#sheet = applyAll(this.#confirmed, this.#pending);
+    // What stands already where I wanted it is no clash.
+    this.#clashes = this.#clashes.filter((c) => c.why !== 'conflict' || !stillStands(this.#sheet, c.mine));
+    this.#emit();
+  }
+
+  #emit(): void {
+    this.#view = this.#makeView();
+    for (const listener of this.#listeners) listener();
+  }
+
+  #makeView(): KeeperView {
+    const waiting = this.#pending.length;
+    const save: SaveState =
+      waiting === 0
+        ? 'saved'
+        : this.#deviceFailed && this.#failures > 0
+          ? 'loose'
+          : this.#failures > 0
+            ? 'kept'
+            : 'saving';
+    return {
+      sheet: this.#sheet,
+      save,
+      waiting,
+      clashes: this.#clashes,
+      canUndo: this.#undo.length > 0,
+      canRedo: this.#redo.length > 0,
+    };
+  }
+}
+
+/** Two gestures as one: of each subject the first "before" and the last "after". */
+function mergeGestures(first: Gesture, second: Gesture): Gesture {
+  const out = [...first];
+  for (const change of second) {
+    const i = out.findIndex((c) => subjectOf(c) === subjectOf(change));
+    const before = out[i];
+    if (before?.type === 'put' && change.type === 'put') out[i] = { ...change, was: before.was };
+    else if (before?.type === 'put' && change.type === 'remove') {
+      // What came and went within one gesture was never there.
+      if (before.was) out[i] = { ...change, mark: before.was };
+      else out.splice(i, 1);
+    } else if (before?.type === 'write' && change.type === 'write')
+      out[i] = { ...change, was: before.was } as Change;
+    else out.push(change);
+  }
+  return out;
+}
+
+/** The same wish on top of what stands now. */
+function rebase(change: Change, sheet: Sheet, id: ChangeId): Change {
+  const base = versionOf(sheet, subjectOf(change));
+  if (change.type === 'write') return { ...change, id, base, was: sheet.slip[change.field].value } as Change;
+  const now = sheet.marks.get(change.mark.id)?.value ?? null;
+  return change.type === 'put' ? { ...change, id, base, was: now } : { ...change, id, base };
+}

@@ -1,0 +1,52 @@
+import { type Box, boxToScreen, type Mark, markBox, type NoteMark, type PageView } from '@jotmark/core';
+import { FocusSignGlyph } from '../look/glyphs.tsx';
+
+/** Signs of notes at their spots, and the frame round what is picked: the parts of the page that are real elements. */
+export function PageOverlay({
+  notes,
+  picked,
+  words,
+  view,
+}: {
+  notes: readonly NoteMark[];
+  picked: Mark | null;
+  words: readonly Box[];
+  view: PageView;
+}) {
+  const frame = picked && boxToScreen(view, markBox(picked));
+  return (
+    <div className="pointer-events-none absolute inset-0" aria-hidden="true">
+      {notes.map((note) => {
+        if (note.place.on !== 'spot') return null;
+        const [l, t, r, b] = boxToScreen(view, markBox(note));
+        const size = Math.max(14, r - l);
+        return (
+          <span
+            key={note.id}
+            className="absolute grid place-items-center rounded-full bg-paper/80"
+            style={{ left: (l + r - size) / 2, top: (t + b - size) / 2, width: size, height: size }}
+          >
+            <FocusSignGlyph colour={note.colour} size={size - 3} />
+          </span>
+        );
+      })}
+      {frame && (
+        <span className="absolute rounded border-2 border-dashed border-action" style={frameStyle(frame)} />
+      )}
+      {words.map((box) => (
+        <span
+          key={box.join()}
+          className="absolute rounded-sm bg-action/15 outline-2 outline-action"
+          style={frameStyle(boxToScreen(view, box), 0)}
+        />
+      ))}
+    </div>
+  );
+}
+
+const frameStyle = ([l, t, r, b]: Box, out = 4) => ({
+  left: l - out,
+  top: t - out,
+  width: r - l + 2 * out,
+  height: b - t + 2 * out,
+});

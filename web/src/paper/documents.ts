@@ -1,0 +1,68 @@
+import type { DocumentId, DocumentPages, PageText } from '@jotmark/core';
+import { type QueryClient, useQuery } from '@tanstack/react-query';
+import { call, callBytes } from '../api/call.ts';
+import { engine } from './engine.ts';
+
+/** Documents open in the engine at a time: this copy, its neighbours, and one to come back to. */
+const MOST_OPEN = 4;
+
+const open = new Map<DocumentId, Promise<void>>();
+
+/** Fetches a document's bytes and opens it in the engine, once. */
+export function openInEngine(id: DocumentId): Promise<void> {
+  const known = open.get(id);
+  if (known) {
+    open.delete(id);
+    open.set(id, known);
+    return known;
+  }
+  const opening = callBytes('documentFile', { documentId: id }).then((bytes) => engine.open(id, bytes));
+  open.set(id, opening);
+  opening.catch(() => open.delete(id));
+  for (const old of open.keys()) {
+    if (open.size <= MOST_OPEN) break;
+    open.delete(old);
+    engine.close(old);
+  }
+  return opening;
+}
+
+const pagesQuery = (id: DocumentId) => ({
+  queryKey: ['document', id, 'pages'],
+  queryFn: () => call('documentPages', { params: { documentId: id } }),
+});
+const textQuery = (id: DocumentId) => ({
+  queryKey: ['document', id, 'text'],
+  queryFn: () => call('documentText', { params: { documentId: id } }),
+  staleTime: Number.POSITIVE_INFINITY,
+});
+
+export const isRead = (pages: DocumentPages | undefined) => pages?.state.reading.state === 'done';
+
+/** Pages of a document, asked again while they are still being read. */
+export function useDocumentPages(id: DocumentId | null) {
+  return useQuery({
+    ...pagesQuery(id ?? ('' as DocumentId)),
+    enabled: id !== null,
+    refetchOnWindowFocus: false,
+    refetchInterval: (query) => {
+      const state = query.state.data?.state.reading.state;
+      return state === 'queued' || state === 'running' ? 500 : false;
+    },
+  });
+}
+
+/** The text layer, once the pages are read. */
+export function useDocumentText(id: DocumentId | null, ready: boolean) {
+  return useQuery<PageText[]>({ ...textQuery(id ?? ('' as DocumentId)), enabled: id !== null && ready });
+}
+
+/** Fetches ahead all that opening the document will need. */
+export async function fetchAhead(client: QueryClient, id: DocumentId): Promise<DocumentPages> {
+  const [pages] = await Promise.all([
+    client.fetchQuery({ ...pagesQuery(id), staleTime: 60_000 }),
+    openInEngine(id),
+  ]);
+  if (isRead(pages)) client.prefetchQuery(textQuery(id));
+  return pages;
+}

@@ -1,0 +1,151 @@
+import { AssignmentId, type CopyId, type Pile, type PileRow, waits } from '@jotmark/core';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMemo, useState } from 'react';
+import { Link, useParams } from 'react-router';
+import { toast } from 'sonner';
+import { call } from '../api/call.ts';
+import { sentenceOf } from '../api/sentences.ts';
+import { Empty, Trouble, Waiting } from '../frame/states.tsx';
+import { TopBar } from '../frame/TopBar.tsx';
+import { paceWords, plural } from '../time/words.ts';
+import { HandBackDialog } from './HandBackDialog.tsx';
+import { PileTable } from './PileTable.tsx';
+import { StackSide } from './StackSide.tsx';
+
+/** The pile of one assignment, kept fresh while pages are still being read. */
+export function usePile(assignmentId: AssignmentId | null) {
+  return useQuery({
+    queryKey: ['pile', assignmentId],
+    queryFn: () => call('pile', { params: { assignmentId: assignmentId! } }),
+    enabled: assignmentId !== null,
+    refetchInterval: (query) =>
+      query.state.data?.rows.some((r) => r.reading?.state === 'queued' || r.reading?.state === 'running')
+        ? 1000
+        : 20_000,
+  });
+}
+
+/** Who comes: the teacher before and after marking. Who is in, who is missing, go on, and hand back what is marked. */
+export function PileView() {
+  const parsed = AssignmentId.safeParse(useParams().assignmentId);
+  const pile = usePile(parsed.success ? parsed.data : null);
+  return (
+    <div className="flex min-h-full flex-col">
+      <TopBar
+        crumbs={[
+          { text: 'Today', to: '/' },
+          { text: pile.data ? `${pile.data.assignment.className}: ${pile.data.assignment.title}` : 'Pile' },
+        ]}
+      />
+      {!parsed.success || pile.error ? (
+        <Trouble error={pile.error} again={() => pile.refetch()} />
+      ) : pile.data ? (
+        <Loaded pile={pile.data} />
+      ) : (
+        <Waiting what="the pile" />
+      )}
+    </div>
+  );
+}
+
+function Loaded({ pile }: { pile: Pile }) {
+  const client = useQueryClient();
+  const today = useQuery({ queryKey: ['today'], queryFn: () => call('today') });
+  const [chosen, setChosen] = useState<ReadonlySet<CopyId>>(new Set());
+  const [asking, setAsking] = useState(false);
+  const rows = pile.rows;
+  const marked = rows.filter((r) => r.place === 'marked');
+  const chosenRows = useMemo(() => rows.filter((r) => chosen.has(r.copyId)), [rows, chosen]);
+  // Nothing chosen means all that are marked: the usual evening ends with one move.
+  const going = chosen.size ? chosenRows.filter((r) => r.place === 'marked') : marked;
+  const staying = (chosen.size ? chosenRows : rows).filter(
+    (r) => r.place !== 'marked' && r.place !== 'handed-back',
+  );
+  const waiting = rows.filter((r) => waits(r.place));
+  const next = waiting.find((r) => r.place === 'being-marked') ?? waiting[0];
+
+  const handBack = useMutation({
+    mutationFn: () =>
+      call('handBack', {
+        params: { assignmentId: pile.assignment.id },
+        body: { copyIds: going.map((r) => r.copyId) },
+      }),
+    onSuccess: (answer) => {
+      setAsking(false);
+      setChosen(new Set());
+      toast.success(`${plural(answer.handedBack.length, 'copy', 'copies')} handed back.`);
+      client.invalidateQueries({ queryKey: ['pile', pile.assignment.id] });
+      client.invalidateQueries({ queryKey: ['today'] });
+    },
+    onError: (error) => toast.error(sentenceOf(error)),
+  });
+
+  if (rows.length === 0)
+    return (
+      <Empty title="This pile is empty">
+        When students get copies of “{pile.assignment.title}”, each copy is one line here.
+      </Empty>
+    );
+  return (
+    <main className="flex flex-1 flex-wrap items-start gap-4 p-4">
+      <StackSide rows={rows}>
+        <p className="text-2xl font-bold">
+          {waiting.length ? `${waiting.length} to mark` : 'Nothing left to mark'}
+        </p>
+        <p className="min-h-5 text-sm text-soft">
+          {paceWords(
+            waiting.length,
+            today.data?.find((p) => p.assignment.id === pile.assignment.id)?.pace ?? null,
+          )}
+        </p>
+        {next && (
+          <Link to={`/desk/${next.copyId}`} className="act mt-3 block text-center">
+            {next.place === 'being-marked'
+              ? `Go on with ${next.student.given}`
+              : `Begin with ${next.student.given}`}
+          </Link>
+        )}
+      </StackSide>
+      <section className="min-w-[640px] flex-1 rounded-lg bg-raised px-4 pb-2 shadow-sm" aria-label="Copies">
+        <div className="flex min-h-14 items-center gap-4">
+          <p className="text-soft">
+            {chosen.size
+              ? `${plural(chosen.size, 'copy', 'copies')} chosen`
+              : `${plural(rows.length, 'copy', 'copies')}, by name`}
+            {pile.assignment.most !== null && ` · out of ${pile.assignment.most / 100}`}
+          </p>
+          {chosen.size > 0 && (
+            <button
+              type="button"
+              className="text-sm text-action underline"
+              onClick={() => setChosen(new Set())}
+            >
+              choose none
+            </button>
+          )}
+          <button
+            type="button"
+            className="act ml-auto"
+            disabled={going.length === 0}
+            onClick={() => setAsking(true)}
+          >
+            {going.length ? `Hand back ${plural(going.length, 'copy', 'copies')}` : 'Hand back'}
+          </button>
+        </div>
+        <PileTable rows={rows} chosen={chosen} onChoose={setChosen} />
+      </section>
+      <HandBackDialog
+        open={asking}
+        going={going}
+        staying={staying}
+        busy={handBack.isPending}
+        onCancel={() => setAsking(false)}
+        onHandBack={() => handBack.mutate()}
+      />
+    </main>
+  );
+}
+
+export function studentName(row: Pick<PileRow, 'student'>): string {
+  return `${row.student.given} ${row.student.family}`;
+}

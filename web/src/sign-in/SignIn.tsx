@@ -1,0 +1,95 @@
+import { useState } from 'react';
+import { Navigate, useLocation, useNavigate } from 'react-router';
+import { call } from '../api/call.ts';
+import { sentenceOf } from '../api/sentences.ts';
+import { useHere } from '../frame/session.tsx';
+import { Emblem } from '../look/glyphs.tsx';
+
+/** Who comes: anyone, first thing in the evening. They type two words, or in the demo click a name. */
+export function SignIn() {
+  const { session, enter } = useHere();
+  const navigate = useNavigate();
+  const from = (useLocation().state as { from?: string } | null)?.from ?? '/';
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const [busy, setBusy] = useState(false);
+
+  const signIn = async (login: string, password: string) => {
+    setBusy(true);
+    setTrouble(null);
+    try {
+      enter(await call('signIn', { body: { login, password } }));
+      navigate(from, { replace: true });
+    } catch (error) {
+      setTrouble(sentenceOf(error));
+      setBusy(false);
+    }
+  };
+
+  if (session.person && !busy) return <Navigate to={from} replace />;
+  return (
+    <main className="mx-auto flex min-h-full max-w-4xl flex-wrap content-center items-center justify-center gap-14 p-8">
+      <section className="w-80">
+        <div className="flex items-center gap-3">
+          <Emblem />
+          <h1 className="text-2xl font-bold">Jotmark</h1>
+        </div>
+        <p className="mt-1 text-soft">{session.school.name}</p>
+        <form
+          className="mt-6 space-y-4"
+          onSubmit={(e) => {
+            e.preventDefault();
+            const data = new FormData(e.currentTarget);
+            signIn(String(data.get('login')), String(data.get('password')));
+          }}
+        >
+          <label className="block">
+            <span className="mb-1 block text-sm text-soft">Login</span>
+            <input name="login" className="field" autoComplete="username" required maxLength={100} />
+          </label>
+          <label className="block">
+            <span className="mb-1 block text-sm text-soft">Password</span>
+            <input
+              name="password"
+              type="password"
+              className="field"
+              autoComplete="current-password"
+              required
+              maxLength={200}
+            />
+          </label>
+          {trouble && (
+            <p role="alert" className="text-caution">
+              {trouble}
+            </p>
+          )}
+          <button type="submit" className="act w-full" disabled={busy}>
+            Sign in
+          </button>
+        </form>
+      </section>
+      {session.demo && session.demo.length > 0 && (
+        <section aria-labelledby="demo" className="w-80">
+          <h2 id="demo" className="font-bold">
+            Look around as …
+          </h2>
+          <p className="text-sm text-soft">Made-up people of a made-up school.</p>
+          <ul className="mt-3 space-y-2">
+            {session.demo.map((p) => (
+              <li key={p.login}>
+                <button
+                  type="button"
+                  className="quiet flex w-full items-baseline gap-3 text-left"
+                  disabled={busy}
+                  onClick={() => signIn(p.login, p.password)}
+                >
+                  <span>{p.name}</span>
+                  <span className="ml-auto text-sm font-normal text-soft">{p.about}</span>
+                </button>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
+    </main>
+  );
+}

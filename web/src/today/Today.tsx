@@ -1,0 +1,172 @@
+import { type TodayPile, waits } from '@jotmark/core';
+import { useQuery } from '@tanstack/react-query';
+import { useEffect } from 'react';
+import { Link } from 'react-router';
+import { call } from '../api/call.ts';
+import { sendLeftOvers } from '../desk/useKeeper.ts';
+import { useHere } from '../frame/session.tsx';
+import { Empty, Trouble, Waiting } from '../frame/states.tsx';
+import { TopBar } from '../frame/TopBar.tsx';
+import { PLACE_WORDS, PlaceGlyph } from '../look/glyphs.tsx';
+import { engine } from '../paper/engine.ts';
+import { paceWords, plural } from '../time/words.ts';
+
+const ORDER = ['in-again', 'in', 'being-marked', 'marked', 'handed-back', 'with-student'] as const;
+
+const waitingIn = (pile: TodayPile) => ORDER.filter(waits).reduce((sum, p) => sum + pile.counts[p], 0);
+
+/** Who comes: the teacher, with an evening ahead. What waits, how much, how long, and one move to go on. */
+export function Today() {
+  const { clock, session } = useHere();
+  const personId = session.person!.id;
+  useEffect(() => {
+    sendLeftOvers(personId);
+    engine.warm();
+  }, [personId]);
+  const today = useQuery({ queryKey: ['today'], queryFn: () => call('today'), refetchInterval: 30_000 });
+  const piles = today.data ?? [];
+  const waiting = piles.filter((p) => waitingIn(p) > 0);
+  const rest = piles.filter((p) => waitingIn(p) === 0);
+  const total = waiting.reduce((sum, p) => sum + waitingIn(p), 0);
+  return (
+    <>
+      <TopBar crumbs={[{ text: 'Today' }]} />
+      <main className="mx-auto max-w-5xl p-6">
+        {today.error ? (
+          <Trouble error={today.error} again={() => today.refetch()} />
+        ) : today.isPending ? (
+          <Waiting what="your piles" />
+        ) : piles.length === 0 ? (
+          <Empty title="No piles yet">When work is set for one of your classes, its pile lies here.</Empty>
+        ) : (
+          <>
+            <p className="text-soft">{clock.day(Date.now())}</p>
+            <p className="mt-1 text-3xl font-bold">
+              {total === 0 ? 'Nothing waits to be marked' : `${plural(total, 'copy', 'copies')} to mark`}
+            </p>
+            <div className="mt-6 space-y-5">
+              {waiting.map((pile) => (
+                <WaitingPile key={pile.assignment.id} pile={pile} />
+              ))}
+            </div>
+            {rest.length > 0 && (
+              <section className="mt-10" aria-labelledby="rest">
+                <h2 id="rest" className="font-bold text-soft">
+                  {waiting.length ? 'Nothing to mark here' : 'All piles'}
+                </h2>
+                <ul className="mt-2 divide-y divide-line rounded-lg bg-raised">
+                  {rest.map((pile) => (
+                    <li key={pile.assignment.id} className="flex flex-wrap items-center gap-x-4 px-5 py-2.5">
+                      <Link
+                        to={`/piles/${pile.assignment.id}`}
+                        className="font-semibold hover:text-action hover:underline"
+                      >
+                        {pile.assignment.title}
+                      </Link>
+                      <span className="text-soft">{pile.assignment.className}</span>
+                      <span className="ml-auto">
+                        <Counts pile={pile} />
+                      </span>
+                    </li>
+                  ))}
+                </ul>
+              </section>
+            )}
+          </>
+        )}
+      </main>
+    </>
+  );
+}
+
+function WaitingPile({ pile }: { pile: TodayPile }) {
+  const { clock } = useHere();
+  const waiting = waitingIn(pile);
+  const all = ORDER.reduce((sum, p) => sum + pile.counts[p], 0);
+  const { assignment, next } = pile;
+  return (
+    <section
+      className="flex flex-wrap items-center gap-x-8 gap-y-4 rounded-lg bg-raised p-5 shadow-sm"
+      aria-label={assignment.title}
+    >
+      <div className="min-w-72 flex-1">
+        <h2 className="text-xl font-bold">
+          <Link to={`/piles/${assignment.id}`} className="hover:text-action hover:underline">
+            {assignment.title}
+          </Link>
+        </h2>
+        <p className="text-soft">
+          {assignment.className}
+          {assignment.dueAt && ` · due ${clock.moment(assignment.dueAt, Date.now())}`}
+          {pile.oldestWaiting && ` · first one in ${clock.moment(pile.oldestWaiting, Date.now())}`}
+        </p>
+        <SideOfStack pile={pile} all={all} />
+        <Counts pile={pile} />
+      </div>
+      <div className="w-64 space-y-2 text-center">
+        <p>
+          <span className="text-2xl font-bold tabular">{waiting}</span> to mark
+          <span className="block text-sm text-soft">{paceWords(waiting, pile.pace) ?? ' '}</span>
+        </p>
+        {next && (
+          <Link to={`/desk/${next.copyId}`} className="act block">
+            {next.begun ? `Go on with ${next.name}` : `Begin with ${next.name}`}
+          </Link>
+        )}
+      </div>
+    </section>
+  );
+}
+
+/** The pile lying on its side: one thin sheet a copy, dark when marked, dashed while with the student. */
+function SideOfStack({ pile, all }: { pile: TodayPile; all: number }) {
+  const sheets = ORDER.flatMap((place) => Array.from({ length: pile.counts[place] }, () => place));
+  return (
+    <svg
+      viewBox={`0 0 ${Math.max(30, all) * 8} 34`}
+      className="mt-3 h-8 max-w-full"
+      style={{ width: Math.max(30, all) * 8 }}
+      aria-hidden="true"
+    >
+      {sheets.map((place, i) => {
+        const y = 2 + ((i * 7) % 4);
+        const done = place === 'marked' || place === 'handed-back';
+        return (
+          <rect
+            // biome-ignore lint/suspicious/noArrayIndexKey: sheets are alike but for their place in the row
+            key={i}
+            x={i * 8 + 1}
+            y={y}
+            width={5}
+            height={28}
+            rx={1}
+            fill={
+              done
+                ? 'var(--color-action)'
+                : place === 'being-marked'
+                  ? 'var(--color-line-strong)'
+                  : 'var(--color-paper)'
+            }
+            stroke={done ? 'var(--color-action)' : 'var(--color-line-strong)'}
+            strokeDasharray={place === 'with-student' ? '2 2' : undefined}
+            opacity={place === 'handed-back' ? 0.45 : 1}
+          />
+        );
+      })}
+    </svg>
+  );
+}
+
+function Counts({ pile }: { pile: TodayPile }) {
+  return (
+    <p className="mt-1 flex flex-wrap gap-x-4 text-sm text-soft">
+      {ORDER.filter((p) => pile.counts[p] > 0).map((p) => (
+        <span key={p} className="inline-flex items-center gap-1.5">
+          <PlaceGlyph place={p} size={15} />
+          {pile.counts[p]} {PLACE_WORDS[p]}
+        </span>
+      ))}
+      {pile.overdue > 0 && <span className="text-caution">{pile.overdue} overdue</span>}
+    </p>
+  );
+}

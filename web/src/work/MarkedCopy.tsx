@@ -1,0 +1,232 @@
+import {
+  formatPoints,
+  type HandBackShape,
+  inReadingOrder,
+  type Mark,
+  type NoteMark,
+  type QuarterTurn,
+  type Work,
+} from '@jotmark/core';
+import { useQueryClient } from '@tanstack/react-query';
+import { Download } from 'lucide-react';
+import { type ReactNode, useMemo, useRef, useState } from 'react';
+import { addressOf, call } from '../api/call.ts';
+import { sentenceOf } from '../api/sentences.ts';
+import { useZoom } from '../desk/useZoom.ts';
+import { useHere } from '../frame/session.tsx';
+import { Waiting } from '../frame/states.tsx';
+import { FocusSignGlyph } from '../look/glyphs.tsx';
+import { MarginColumn } from '../margin/MarginColumn.tsx';
+import { useDocumentPages } from '../paper/documents.ts';
+import { marksByPage } from '../paper/marks-by-page.ts';
+import { PageOverlay } from '../paper/PageOverlay.tsx';
+import { PageSheet, viewOf } from '../paper/PageSheet.tsx';
+
+/** Who comes: the student whose work came back. Reads the words first, finds each note at its place, sees the grade last. */
+export function MarkedCopy({
+  work,
+  handBack,
+  handInAgain,
+}: {
+  work: Work;
+  handBack: HandBackShape;
+  handInAgain: ReactNode;
+}) {
+  const { clock } = useHere();
+  const { snapshot } = handBack;
+  const [active, setActive] = useState<string | null>(null);
+  const [again, setAgain] = useState(work.row.place === 'in-again' || work.ready !== null);
+  const scroller = useRef<HTMLDivElement>(null);
+  const notes = useMemo(
+    () => inReadingOrder(snapshot.marks).filter((m): m is NoteMark => m.kind === 'note'),
+    [snapshot],
+  );
+
+  const goTo = (note: NoteMark) => {
+    setActive(note.id);
+    scroller.current
+      ?.querySelector(`[data-page="${note.page}"]`)
+      ?.scrollIntoView({ block: 'center', inline: 'nearest' });
+  };
+  return (
+    <main className="flex min-h-0 flex-1 flex-col md:h-[calc(100vh-3rem)] md:flex-none md:flex-row">
+      <aside
+        className="shrink-0 overflow-y-auto border-line bg-raised p-5 md:w-[300px] md:border-r"
+        aria-label="What your teacher says"
+      >
+        {snapshot.closing && (
+          <p className="font-hand text-[21px] leading-[30px] whitespace-pre-wrap text-garnet">
+            {snapshot.closing}
+          </p>
+        )}
+        <p className="mt-2 text-sm text-soft">
+          {snapshot.markedBy}, {clock.moment(handBack.handedBackAt, Date.now())}
+        </p>
+        <h2 className="mt-5 font-bold">{notes.length ? 'Notes on your pages' : 'No notes on your pages'}</h2>
+        <ol className="mt-1 divide-y divide-line">
+          {notes.map((note) => (
+            <li key={note.id}>
+              <button
+                type="button"
+                aria-pressed={active === note.id}
+                className={`flex w-full items-baseline gap-2 rounded px-1 py-2 text-left hover:bg-action-wash ${active === note.id ? 'bg-action-wash' : ''}`}
+                onClick={() => goTo(note)}
+              >
+                <FocusSignGlyph colour={note.colour} size={11} />
+                <span className="min-w-0 break-words whitespace-pre-wrap">{note.words}</span>
+              </button>
+            </li>
+          ))}
+        </ol>
+        {snapshot.most !== null && (
+          <p className="mt-6 rounded-lg bg-margin p-4">
+            <span className="text-soft">Grade</span>
+            <span className="float-right text-xl font-bold tabular">
+              {snapshot.grade === null ? 'none' : formatPoints(snapshot.grade)}{' '}
+              <span className="font-normal text-soft">/ {formatPoints(snapshot.most)}</span>
+            </span>
+          </p>
+        )}
+        <div className="mt-5 space-y-2">
+          <DownloadPdf handBackId={handBack.id} />
+          {!again && (
+            <button type="button" className="quiet w-full" onClick={() => setAgain(true)}>
+              Improve and hand in again
+            </button>
+          )}
+        </div>
+        {again && <div className="mt-4">{handInAgain}</div>}
+      </aside>
+      <MarkedPages handBack={handBack} scroller={scroller} active={active} onActive={setActive} />
+    </main>
+  );
+}
+
+interface PagesProps {
+  readonly handBack: HandBackShape;
+  readonly scroller: React.RefObject<HTMLDivElement | null>;
+  readonly active: string | null;
+  onActive(id: string | null): void;
+}
+
+function MarkedPages({ handBack, scroller, active, onActive }: PagesProps) {
+  const document = handBack.documents[0]?.id ?? null;
+  const { snapshot } = handBack;
+  const { data } = useDocumentPages(document);
+  const pages = useMemo(
+    () =>
+      (data?.frames ?? []).map((frame, i) => ({
+        frame,
+        turn: ((document && snapshot.turns[document]?.[String(i)]) ?? 0) as QuarterTurn,
+      })),
+    [data, document, snapshot],
+  );
+  const byPage = useMemo(
+    () => (document ? marksByPage(snapshot.marks, document, pages.length, []) : []),
+    [snapshot, document, pages.length],
+  );
+  const ready = pages.length > 0;
+  const { zoom, measured } = useZoom(scroller, pages, ready);
+  if (!ready) return <Waiting what="your pages" />;
+  const picked: Mark | null = snapshot.marks.find((m) => m.id === active) ?? null;
+  return (
+    // biome-ignore lint/a11y/noNoninteractiveTabindex: the paper is scrolled with the keyboard
+    <div
+      ref={scroller}
+      data-scroller
+      tabIndex={0}
+      role="region"
+      aria-label="Your pages"
+      className="min-h-[70vh] min-w-0 flex-1 overflow-auto p-5"
+    >
+      {measured && (
+        <div className="mx-auto flex w-max flex-col gap-5">
+          {pages.map(({ frame, turn }, i) => {
+            const view = viewOf(frame, turn, zoom);
+            const notes = (byPage[i] ?? []).filter((m): m is NoteMark => m.kind === 'note');
+            return (
+              // biome-ignore lint/suspicious/noArrayIndexKey: pages are told by their number
+              <div key={i} className="flex shadow-md">
+                <PageSheet
+                  document={document!}
+                  page={i}
+                  frame={frame}
+                  turn={turn}
+                  zoom={zoom}
+                  marks={byPage[i] ?? []}
+                  label={`Page ${i + 1} of ${pages.length}`}
+                >
+                  <PageOverlay
+                    notes={notes}
+                    picked={picked?.page === i ? picked : null}
+                    words={[]}
+                    view={view}
+                  />
+                </PageSheet>
+                <MarginColumn
+                  notes={notes}
+                  view={view}
+                  active={active}
+                  editing={false}
+                  readOnly
+                  onActivate={(note) => onActive(note?.id ?? null)}
+                  onWords={() => {}}
+                  onRemove={() => {}}
+                />
+              </div>
+            );
+          })}
+        </div>
+      )}
+    </div>
+  );
+}
+
+/** Made by a job when it is first wanted; then the browser saves it. */
+function DownloadPdf({ handBackId }: { handBackId: HandBackShape['id'] }) {
+  const client = useQueryClient();
+  const [state, setState] = useState<'idle' | 'making' | { trouble: string }>('idle');
+  const fetchIt = async () => {
+    setState('making');
+    try {
+      for (;;) {
+        const { progress } = await client.fetchQuery({
+          queryKey: ['pdf', handBackId],
+          queryFn: () => call('makePdf', { params: { handBackId } }),
+          staleTime: 0,
+        });
+        if (progress.state === 'done') break;
+        if (progress.state === 'failed')
+          return setState({
+            trouble: 'The PDF could not be made. Your marked pages are all here; try again later.',
+          });
+        await new Promise((resolve) => setTimeout(resolve, 300));
+      }
+      const link = document.createElement('a');
+      link.href = addressOf('pdfFile', { handBackId });
+      link.download = '';
+      link.click();
+      setState('idle');
+    } catch (error) {
+      setState({ trouble: sentenceOf(error) });
+    }
+  };
+  return (
+    <>
+      <button
+        type="button"
+        className="act flex w-full items-center justify-center gap-2"
+        disabled={state === 'making'}
+        onClick={fetchIt}
+      >
+        <Download size={18} aria-hidden="true" />{' '}
+        {state === 'making' ? 'Making the PDF …' : 'Download as PDF'}
+      </button>
+      {typeof state === 'object' && (
+        <p role="alert" className="text-sm text-caution">
+          {state.trouble}
+        </p>
+      )}
+    </>
+  );
+}

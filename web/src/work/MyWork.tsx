@@ -1,0 +1,92 @@
+import type { WorkRow } from '@jotmark/core';
+import { useQuery } from '@tanstack/react-query';
+import { Link } from 'react-router';
+import { call } from '../api/call.ts';
+import { useHere } from '../frame/session.tsx';
+import { Empty, Trouble, Waiting } from '../frame/states.tsx';
+import { TopBar } from '../frame/TopBar.tsx';
+import { PlaceGlyph } from '../look/glyphs.tsx';
+import { lateWords } from '../time/words.ts';
+
+/** What each place means to the student whose copy it is. */
+const STUDENT_PLACE: Readonly<Record<WorkRow['place'], string>> = {
+  'with-student': 'to do',
+  in: 'handed in',
+  'being-marked': 'handed in',
+  marked: 'handed in',
+  'handed-back': 'marked, back with you',
+  'in-again': 'handed in again',
+};
+
+/** Who comes: a student, between two lessons. What is due first, where each copy is, what came back. */
+export function MyWork() {
+  const work = useQuery({ queryKey: ['work'], queryFn: () => call('workList'), refetchInterval: 30_000 });
+  const rows = work.data ?? [];
+  const todo = rows.filter((r) => r.place === 'with-student');
+  const back = rows
+    .filter((r) => r.place === 'handed-back')
+    .toSorted((a, b) => (b.handedBackAt ?? 0) - (a.handedBackAt ?? 0));
+  const away = rows.filter((r) => r.place === 'in' || r.place === 'in-again');
+  return (
+    <>
+      <TopBar crumbs={[{ text: 'My work' }]} />
+      <main className="mx-auto max-w-3xl p-5">
+        {work.error ? (
+          <Trouble error={work.error} again={() => work.refetch()} />
+        ) : work.isPending ? (
+          <Waiting what="your work" />
+        ) : rows.length === 0 ? (
+          <Empty title="No work yet">When your teacher sets work for your class, it lies here.</Empty>
+        ) : (
+          <>
+            <Group title={todo.length ? 'To do' : 'Nothing to do just now'} rows={todo} />
+            <Group title="Back with you" rows={back} />
+            <Group title="With your teacher" rows={away} />
+          </>
+        )}
+      </main>
+    </>
+  );
+}
+
+function Group({ title, rows }: { title: string; rows: readonly WorkRow[] }) {
+  const { clock } = useHere();
+  if (rows.length === 0 && title !== 'Nothing to do just now') return null;
+  return (
+    <section className="mt-6" aria-label={title}>
+      <h2 className="text-lg font-bold">{title}</h2>
+      <ul className="mt-2 space-y-2">
+        {rows.map((row) => (
+          <li key={row.copyId}>
+            <Link
+              to={`/work/${row.copyId}`}
+              className="flex flex-wrap items-center gap-x-4 gap-y-1 rounded-lg bg-raised px-5 py-4 shadow-sm hover:outline-2 hover:outline-action"
+            >
+              <PlaceGlyph place={row.place} size={22} />
+              <span className="min-w-48 flex-1">
+                <span className="block text-[17px] font-bold">{row.assignment.title}</span>
+                <span className="text-soft">
+                  {row.assignment.className} · {STUDENT_PLACE[row.place]}
+                </span>
+              </span>
+              <span className="text-right text-sm text-soft">
+                {row.place === 'with-student' && row.assignment.dueAt !== null && (
+                  <span className={row.overdue ? 'text-caution' : undefined}>
+                    {row.overdue ? 'was due ' : 'due '}
+                    {clock.moment(row.assignment.dueAt, Date.now())}
+                  </span>
+                )}
+                {row.place !== 'with-student' && row.handedInAt !== null && (
+                  <>
+                    in {clock.moment(row.handedInAt, Date.now())}
+                    {row.late > 0 && <span className="block text-caution">{lateWords(row.late)}</span>}
+                  </>
+                )}
+              </span>
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
