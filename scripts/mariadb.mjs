@@ -48,7 +48,12 @@ export async function startMariaDb(dir, first = () => {}) {
     { stdio: ['ignore', errors, errors], detached: true, env: { ...process.env, PATH } },
   );
   let ended = false;
-  const exit = new Promise((resolve) => child.once('exit', () => resolve((ended = true))));
+  const exit = new Promise((resolve) => {
+    child.once('exit', () => {
+      ended = true;
+      resolve();
+    });
+  });
   child.once('error', () => (ended = true));
   const sql = (text) =>
     spawnSync(

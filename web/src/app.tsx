@@ -25,11 +25,11 @@ const client = new QueryClient({
 });
 
 /** Shows a view to whom it is for; others go to where they can sign in, or are told. */
-function For({ role, children }: { role: 'teacher' | 'student'; children: ReactNode }) {
+function For({ only, children }: { only: 'teacher' | 'student'; children: ReactNode }) {
   const { session } = useHere();
   const { pathname } = useLocation();
   if (!session.person) return <Navigate to="/sign-in" replace state={{ from: pathname }} />;
-  if (session.person.role !== role) return <Trouble error={new CallFailed('not-yours')} />;
+  if (session.person.role !== only) return <Trouble error={new CallFailed('not-yours')} />;
   return children;
 }
 
@@ -50,7 +50,7 @@ export function App() {
             <Route
               path="/piles/:assignmentId"
               element={
-                <For role="teacher">
+                <For only="teacher">
                   <PileView />
                 </For>
               }
@@ -58,7 +58,7 @@ export function App() {
             <Route
               path="/desk/:copyId"
               element={
-                <For role="teacher">
+                <For only="teacher">
                   <DeskRoute />
                 </For>
               }
@@ -66,7 +66,7 @@ export function App() {
             <Route
               path="/work/:copyId"
               element={
-                <For role="student">
+                <For only="student">
                   <WorkCopy />
                 </For>
               }

@@ -24,52 +24,72 @@ export interface MarkMaker {
   now(): number;
 }
 
-/** What the teacher writes beside an answer, by question and by how much of it was right. */
-const WORDS: Readonly<Record<string, Readonly<Record<'none' | 'part' | 'all', readonly string[]>>>> = {
-  '1': {
-    none: [
-      'Count the squares again: is the hut left or right of the 36 line?',
-      'Put your finger on the bottom left corner of its square and read from there.',
-    ],
-    part: ['Along first, then up: you have swapped them.'],
-    all: [],
-  },
-  '2': {
-    none: ['A length on paper is not yet a distance. What does the scale bar say?'],
-    part: [
-      'Good start. Hold your strip of paper to the scale bar and read it off there.',
-      'A straight line cuts the corner: lay the ruler from point to hut.',
-    ],
-    all: ['Clear working, I can follow every step.'],
-  },
-  '3': {
-    none: [
-      'This is the way back. Stand on Fennel Point and turn from north.',
-      'Clockwise from north: check which zero your protractor starts from.',
-    ],
-    part: ['Right direction. Now with the protractor, in degrees.'],
-    all: [],
-  },
-  '4': {
-    none: [
-      'You counted the lines well. How many metres lie between two of them?',
-      'Give a reason: what goes wrong if one person reads up first?',
-    ],
-    part: ['Nearly. The number at the top is written on the map.', 'Say what would happen otherwise.'],
-    all: ['You say what would go wrong: that is the reason.'],
-  },
-  '5': {
-    none: ['What do the lines look like on the south side? Start from there.'],
-    part: [
-      'Many lines, yes. Are they close or far apart, and what does that mean for the legs?',
-      'You have the rule. Now point to a place on the map where it shows.',
-    ],
-    all: [
-      'This is evidence: you compare both sides.',
-      'You weigh one side against the other before you decide. Well argued.',
-    ],
-  },
-};
+type Share = 'none' | 'part' | 'all';
+
+/** What the teacher writes beside an answer, by worksheet and question, and by how much of it was right. */
+const WORDS: Readonly<Record<string, Readonly<Record<string, Readonly<Record<Share, readonly string[]>>>>>> =
+  {
+    'Signs and squares': {
+      '1': {
+        none: ['Find line 34 at the foot of the map, then line 76 at its side.'],
+        part: ['Which one? It has a name.'],
+        all: [],
+      },
+      '2': {
+        none: ['Skerry Light stands left of line 37: which square is that?'],
+        part: ['Along first, then up: you have swapped them.'],
+        all: [],
+      },
+      '3': { none: [], part: ['A house where anybody may sleep: what do we call it?'], all: [] },
+      '4': {
+        none: ['Give a reason: what goes wrong if one person reads up first?'],
+        part: ['True. Now say what would happen otherwise.', 'A rule has a reason. Which one?'],
+        all: ['You say what would go wrong: that is the reason.'],
+      },
+    },
+    'Finding your way on Hollin Island': {
+      '1': {
+        none: [
+          'Count the squares again: is the hut left or right of the 36 line?',
+          'Put your finger on the bottom left corner of its square and read from there.',
+        ],
+        part: ['Along first, then up: you have swapped them.'],
+        all: [],
+      },
+      '2': {
+        none: ['A length on paper is not yet a distance. What does the scale bar say?'],
+        part: [
+          'Good start. Hold your strip of paper to the scale bar and read it off there.',
+          'A straight line cuts the corner: lay the ruler from point to hut.',
+        ],
+        all: ['Clear working, I can follow every step.'],
+      },
+      '3': {
+        none: [
+          'Stand on Fennel Point and turn from north: which way do you face?',
+          'Clockwise from north: check which zero your protractor starts from.',
+        ],
+        part: ['Right direction. Now with the protractor, in degrees.'],
+        all: [],
+      },
+      '4': {
+        none: ['You counted the lines well. How many metres lie between two of them?'],
+        part: ['Nearly. The height of the top is written on the map.'],
+        all: [],
+      },
+      '5': {
+        none: ['What do the lines look like on the south side? Start from there.'],
+        part: [
+          'Many lines, yes. Are they close or far apart, and what does that mean for the legs?',
+          'You have the rule. Now point to a place on the map where it shows.',
+        ],
+        all: [
+          'This is evidence: you compare both sides.',
+          'You weigh one side against the other before you decide. Well argued.',
+        ],
+      },
+    },
+  };
 
 const SLIPS: Readonly<Record<string, string>> = {
   becase: 'because',
@@ -107,7 +127,7 @@ export function marksFor(
         points: ring(chance, place),
         width: 1.6,
       });
-    const words = WORDS[place.question]?.[right] ?? [];
+    const words = WORDS[sheet.title]?.[place.question]?.[right] ?? [];
     if (words.length && (right !== 'all' || chance.yes(0.7))) {
       const said = passageOf(maker.text[place.page]!, answer.text);
       const colour = right === 'all' ? 'moss' : right === 'part' ? 'amber' : 'garnet';

@@ -1,5 +1,6 @@
 import { type AssignmentId, type Pile, type PileRow, placeOf } from '@jotmark/core';
 import { HEAD_COLUMNS, headOf } from '../assignment/head.ts';
+import type { RawRow } from '../database/raw.ts';
 import type { House } from '../house.ts';
 import { Fault } from '../http/fault.ts';
 import { PROGRESS_COLUMNS, progressOf } from '../jobs/queue.ts';
@@ -14,8 +15,7 @@ export const COPY_FROM = `copy c JOIN assignment a ON a.id = c.assignment_id JOI
   LEFT JOIN hand_in_document hd ON hd.hand_in_id = h.id AND hd.position = 0 LEFT JOIN document d ON d.id = hd.document_id
   LEFT JOIN job j ON j.kind = 'read-document' AND j.subject = d.id`;
 
-// biome-ignore lint/suspicious/noExplicitAny: a raw row of the query above
-export function rowOf(r: any, now: number): PileRow {
+export function rowOf(r: RawRow, now: number): PileRow {
   const place = placeOf({
     handIns: r.number ?? 0,
     handedBack: r.handed_back ?? 0,
@@ -47,6 +47,5 @@ export async function readPile(house: House, assignmentId: AssignmentId): Promis
     [assignmentId],
   );
   const now = house.now();
-  // biome-ignore lint/suspicious/noExplicitAny: raw rows
-  return { assignment: headOf(head), rows: rows.map((r: any) => rowOf(r, now)) };
+  return { assignment: headOf(head), rows: rows.map((r: RawRow) => rowOf(r, now)) };
 }

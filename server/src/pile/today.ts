@@ -1,5 +1,6 @@
 import { type Person, type PileRow, Place, type TodayPile, waits } from '@jotmark/core';
 import { HEAD_COLUMNS, type HeadColumns, headOf } from '../assignment/head.ts';
+import type { RawRow } from '../database/raw.ts';
 import type { House } from '../house.ts';
 import { COPY_COLUMNS, COPY_FROM, rowOf } from './pile.ts';
 
@@ -18,10 +19,9 @@ export async function readToday(house: House, person: Person): Promise<TodayPile
   const pace = await paceOf(house, person);
   const now = house.now();
   const piles = heads.map((head): TodayPile => {
-    // biome-ignore lint/suspicious/noExplicitAny: raw rows
     const rows: PileRow[] = copies
-      .filter((c: any) => c.assignment_id === head.assignment_id)
-      .map((c: any) => rowOf(c, now));
+      .filter((c: RawRow) => c.assignment_id === head.assignment_id)
+      .map((c: RawRow) => rowOf(c, now));
     const waiting = rows.filter((r) => waits(r.place));
     const next = waiting.find((r) => r.place === 'being-marked') ?? waiting[0];
     return {

@@ -4,6 +4,7 @@ import { routes } from '@jotmark/core';
 import mysql from 'mysql2/promise';
 import { inject } from 'vitest';
 import { addClass, setAssignment } from '../assignment/set.ts';
+import type { RawRow } from '../database/raw.ts';
 import { addPerson } from '../people/person.ts';
 import { type Running, serve } from '../serve.ts';
 import type { Settings } from '../settings.ts';
@@ -88,11 +89,10 @@ export class Caller {
     return response;
   }
 
-  // biome-ignore lint/suspicious/noExplicitAny: tests look at replies and errors alike
   async call<N extends RouteName>(
     name: N,
     input: { params?: Record<string, string>; query?: string; body?: unknown } = {},
-  ): Promise<{ status: number; body: any; headers: Headers }> {
+  ): Promise<{ status: number; body: RawRow; headers: Headers }> {
     const route = routes[name];
     const path =
       route.path.replace(/:(\w+)/g, (_, key: string) => encodeURIComponent(input.params?.[key] ?? '')) +
@@ -113,12 +113,11 @@ export class Caller {
   }
 
   /** Uploads bytes as a file of this name. */
-  // biome-ignore lint/suspicious/noExplicitAny: as above
   async upload(
     copyId: string,
     bytes: Uint8Array,
     name = 'my work.pdf',
-  ): Promise<{ status: number; body: any }> {
+  ): Promise<{ status: number; body: RawRow }> {
     const form = new FormData();
     form.append('file', new Blob([bytes as Uint8Array<ArrayBuffer>]), name);
     const response = await this.raw('POST', `/api/work/${copyId}/file`, { body: form });

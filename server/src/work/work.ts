@@ -1,5 +1,6 @@
 import { type CopyId, type Person, placeForStudent, type Work, type WorkRow } from '@jotmark/core';
 import { HEAD_COLUMNS, headOf } from '../assignment/head.ts';
+import type { RawRow } from '../database/raw.ts';
 import { documentState, documentsOf } from '../documents/document.ts';
 import { newestHandBack } from '../handback/read.ts';
 import type { House } from '../house.ts';
@@ -16,8 +17,7 @@ const COLUMNS = `${HEAD_COLUMNS}, c.id AS copy_id, c.due_at AS own_due, c.ready_
 const FROM = `copy c JOIN assignment a ON a.id = c.assignment_id JOIN school_class k ON k.id = a.class_id JOIN person p ON p.id = c.student_id
   LEFT JOIN hand_in h ON h.copy_id = c.id AND h.number = (SELECT MAX(n.number) FROM hand_in n WHERE n.copy_id = c.id)`;
 
-// biome-ignore lint/suspicious/noExplicitAny: a raw row of the query above
-function rowOf(r: any, now: number): WorkRow {
+function rowOf(r: RawRow, now: number): WorkRow {
   const assignment = headOf(r, r.own_due);
   const place = placeForStudent({ handIns: r.number ?? 0, handedBack: r.handed_back ?? 0 });
   return {
@@ -37,8 +37,7 @@ export async function workList(house: House, person: Person): Promise<WorkRow[]>
     [person.id],
   );
   const now = house.now();
-  // biome-ignore lint/suspicious/noExplicitAny: raw rows
-  return rows.map((r: any) => rowOf(r, now));
+  return rows.map((r: RawRow) => rowOf(r, now));
 }
 
 export async function readWork(house: House, copyId: CopyId): Promise<Work> {

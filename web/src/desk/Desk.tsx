@@ -227,7 +227,7 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: MarkingKeeper; k
       ),
     drag: (mark) => !readOnly && setDragged(mark),
     move: (before, after) => !readOnly && keeper.do([putChange(keeper, after, before)]),
-    select: (mark) => pick(mark),
+    select: pick,
     zoomBy,
   };
   const pad = usePad(scroller, liveCanvas, host, ready);
@@ -436,7 +436,7 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: MarkingKeeper; k
                         cursor?.page === i && texts?.[i] ? bandsOver(texts[i], rangeOf(cursor.words)) : [];
                       return (
                         // biome-ignore lint/suspicious/noArrayIndexKey: pages are told by their number
-                        <div key={i} className="flex shadow-md">
+                        <div key={i} className="flex self-center shadow-md">
                           <PageSheet
                             document={documentId!}
                             page={i}
@@ -469,11 +469,7 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: MarkingKeeper; k
                   </div>
                 )}
               </div>
-              <canvas
-                ref={liveCanvas}
-                className="pointer-events-none absolute top-0 left-0 size-full"
-                aria-hidden="true"
-              />
+              <canvas ref={liveCanvas} className="pointer-events-none absolute top-0 left-0 size-full" />
               {!readOnly && (
                 <div className="pointer-events-none absolute inset-x-0 bottom-3 flex justify-center [&>*]:pointer-events-auto">
                   <PenTray taken={taken} onTake={takePen} />

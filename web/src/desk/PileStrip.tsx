@@ -7,7 +7,9 @@ import { PLACE_WORDS, PlaceGlyph } from '../look/glyphs.tsx';
 export function PileStrip({ rows, here }: { rows: readonly PileRow[]; here: CopyId }) {
   const current = useRef<HTMLAnchorElement>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: scrolls when another copy is on the desk
-  useEffect(() => current.current?.scrollIntoView({ block: 'nearest' }), [here]);
+  useEffect(() => {
+    current.current?.scrollIntoView({ block: 'nearest' });
+  }, [here]);
   const done = rows.filter((r) => r.place === 'marked' || r.place === 'handed-back').length;
   return (
     <nav aria-label="The pile" className="flex w-[76px] shrink-0 flex-col border-r border-line bg-tray">
@@ -27,7 +29,9 @@ export function PileStrip({ rows, here }: { rows: readonly PileRow[]; here: Copy
               >
                 {isHere ? (
                   <>
-                    <span className="w-full truncate text-xs">{row.student.given}</span>
+                    <span className="w-full text-xs leading-tight break-words">
+                      {row.student.given} {row.student.family[0]}.
+                    </span>
                     <PlaceGlyph place={row.place} size={15} />
                   </>
                 ) : (

@@ -41,7 +41,8 @@ export interface PadHost {
   /** Shows a mark where it is being dragged; null when the drag is over. */
   drag(mark: Mark | null): void;
   move(before: Mark, after: Mark): void;
-  select(mark: Mark | null): void;
+  /** Picks a mark; with `edit`, a note's words are ready to be written. */
+  select(mark: Mark | null, edit: boolean): void;
   zoomBy(factor: number, clientX: number, clientY: number): void;
 }
 
@@ -178,7 +179,7 @@ export class Pad {
     };
     if (pen.tool === 'hand') {
       const hit = this.#hit(act, start);
-      this.#host.select(hit);
+      this.#host.select(hit, false);
       if (hit && isMovable(hit)) act.dragged = hit;
       else if (!hit) return this.#startPan(e);
     }
@@ -267,8 +268,8 @@ export class Pad {
     }
     const act = this.#act;
     if (!act || act.pointer !== e.pointerId) return;
-    // A stroke that the system cut off is kept as far as it came.
-    if (!cancelled) this.#extend(act, [e]);
+    // A stroke that the system cut off is kept as far as it came. A lifted pen presses no more: its last sample draws nothing.
+    if (!cancelled && (e.pointerType === 'mouse' || act.pen.tool !== 'ink')) this.#extend(act, [e]);
     this.#act = null;
     if (act.dragged && act.draggedTo) this.#host.move(act.dragged, act.draggedTo);
     this.#host.drag(null);
@@ -308,7 +309,7 @@ export class Pad {
         const [x, y] = act.start;
         const there = this.#hit(act, act.start);
         if (there?.kind === 'note') {
-          this.#host.select(there);
+          this.#host.select(there, true);
           return null;
         }
         return { ...base, kind: 'note', place: { on: 'spot', x: round(x), y: round(y) }, words: '' };

@@ -226,8 +226,8 @@ export class MarkingKeeper {
       this.#writing = this.#writing
         .then(() => device.keep(changes.map((change) => ({ personId, handInId, change }))))
         .then(
-          () => void (this.#deviceFailed = false),
-          () => void (this.#deviceFailed = true),
+          () => this.#wrote(true),
+          () => this.#wrote(false),
         )
         .finally(() => {
           this.#unwritten--;
@@ -235,6 +235,11 @@ export class MarkingKeeper {
           this.#kick();
         });
     } else this.#kick();
+  }
+
+  /** Whether this browser still keeps what it is given. */
+  #wrote(fine: boolean): void {
+    this.#deviceFailed = !fine;
   }
 
   #keepHistory(): void {
@@ -252,7 +257,9 @@ export class MarkingKeeper {
     this.#emit();
     this.#turn = this.#sendAll()
       .then(
-        () => void (this.#failures = 0),
+        () => {
+          this.#failures = 0;
+        },
         () => {
           if (this.#retryAsked) return;
           const wait = RETRY_MS[Math.min(this.#failures, RETRY_MS.length - 1)]!;

@@ -1,9 +1,15 @@
+import type { Role } from '@jotmark/core';
 import { useState } from 'react';
 import { Navigate, useLocation, useNavigate } from 'react-router';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useHere } from '../frame/session.tsx';
 import { Emblem } from '../look/glyphs.tsx';
+
+/** Back to where one was sent here from, if it is for this role; who signs in after somebody else begins at the first page. */
+function placeFor(role: Role | undefined, from: string): string {
+  return from.startsWith('/work/') === (role === 'student') ? from : '/';
+}
 
 /** Who comes: anyone, first thing in the evening. They type two words, or in the demo click a name. */
 export function SignIn() {
@@ -17,15 +23,16 @@ export function SignIn() {
     setBusy(true);
     setTrouble(null);
     try {
-      enter(await call('signIn', { body: { login, password } }));
-      navigate(from, { replace: true });
+      const next = await call('signIn', { body: { login, password } });
+      enter(next);
+      navigate(placeFor(next.person?.role, from), { replace: true });
     } catch (error) {
       setTrouble(sentenceOf(error));
       setBusy(false);
     }
   };
 
-  if (session.person && !busy) return <Navigate to={from} replace />;
+  if (session.person && !busy) return <Navigate to="/" replace />;
   return (
     <main className="mx-auto flex min-h-full max-w-4xl flex-wrap content-center items-center justify-center gap-14 p-8">
       <section className="w-80">

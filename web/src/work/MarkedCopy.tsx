@@ -146,7 +146,7 @@ function MarkedPages({ handBack, scroller, active, onActive }: PagesProps) {
             const notes = (byPage[i] ?? []).filter((m): m is NoteMark => m.kind === 'note');
             return (
               // biome-ignore lint/suspicious/noArrayIndexKey: pages are told by their number
-              <div key={i} className="flex shadow-md">
+              <div key={i} className="flex self-center shadow-md">
                 <PageSheet
                   document={document!}
                   page={i}
