@@ -1,6 +1,7 @@
 import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
+import type { Logger } from 'typeorm';
 import { openDatabase } from './database/connect.ts';
 import type { House } from './house.ts';
 import { makeApp } from './http/app.ts';
@@ -17,9 +18,12 @@ export interface Running {
 }
 
 /** Opens the database, brings it up to date, listens and works on jobs. */
-export async function serve(settings: Settings, options: { now?: () => number } = {}): Promise<Running> {
+export async function serve(
+  settings: Settings,
+  options: { now?: () => number; logger?: Logger } = {},
+): Promise<Running> {
   const log = pino({ level: settings.logLevel, base: null, redact: ['*.password'] }, pino.destination(2));
-  const db = await openDatabase(settings.databaseUrl);
+  const db = await openDatabase(settings.databaseUrl, options.logger ? { logger: options.logger } : {});
   const house: House = { db, settings, log, now: options.now ?? Date.now };
   const opener = new Opener();
   const runner = new JobRunner(house, opener, settings.workers);

@@ -42,7 +42,7 @@ export function testSettings(databaseUrl: string, over: Partial<Settings> = {}):
 
 export async function testServer(
   over: Partial<Settings> = {},
-  options: { now?: () => number } = {},
+  options: Parameters<typeof serve>[1] = {},
 ): Promise<Running> {
   return serve(testSettings(await freshDatabase(), over), options);
 }

@@ -42,3 +42,12 @@ export async function scriptedPdf(): Promise<Uint8Array> {
   page.node.set(PDFName.of('Annots'), pdf.context.obj([annotation, link]));
   return pdf.save();
 }
+
+/** A page with so many bytes in it that cannot be made smaller. */
+export async function heavyPdf(bytes: number): Promise<Uint8Array> {
+  const pdf = await PDFDocument.create();
+  const page = pdf.addPage([595, 842]);
+  const noise = new Uint8Array(bytes).map((_, i) => (i * 7919 + (i >> 5) * 104_729) & 255);
+  page.node.set(PDFName.of('PieceInfo'), pdf.context.register(pdf.context.stream(noise)));
+  return pdf.save();
+}

@@ -418,7 +418,6 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: MarkingKeeper; k
           />
           {ready ? (
             <>
-              {/* biome-ignore lint/a11y/noNoninteractiveTabindex: the paper is scrolled with the keyboard */}
               <div
                 ref={scroller}
                 data-scroller
@@ -435,7 +434,6 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: MarkingKeeper; k
                       const cursorBoxes: Box[] =
                         cursor?.page === i && texts?.[i] ? bandsOver(texts[i], rangeOf(cursor.words)) : [];
                       return (
-                        // biome-ignore lint/suspicious/noArrayIndexKey: pages are told by their number
                         <div key={i} className="flex self-center shadow-md">
                           <PageSheet
                             document={documentId!}

@@ -6,7 +6,6 @@ import { PLACE_WORDS, PlaceGlyph } from '../look/glyphs.tsx';
 /** The pile as a thin strip at the edge: which copy this is, which are done, which comes next. */
 export function PileStrip({ rows, here }: { rows: readonly PileRow[]; here: CopyId }) {
   const current = useRef<HTMLAnchorElement>(null);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: scrolls when another copy is on the desk
   useEffect(() => {
     current.current?.scrollIntoView({ block: 'nearest' });
   }, [here]);

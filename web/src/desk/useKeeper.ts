@@ -50,7 +50,7 @@ export function useKeeper(
 ): { keeper: MarkingKeeper; view: KeeperView } | null {
   const [keeper, setKeeper] = useState<MarkingKeeper | null>(null);
   const handInId = desk.handIn.id;
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the desk's marking is only where the keeper starts from
+  // The desk's marking is only where the keeper starts from: another hand-in is another keeper.
   useEffect(() => {
     let gone = false;
     const channel = new BroadcastChannel(`jotmark-${handInId}`);

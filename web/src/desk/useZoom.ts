@@ -60,7 +60,7 @@ export function useZoom(
     },
     [scroller],
   );
-  // biome-ignore lint/correctness/useExhaustiveDependencies: runs after a zoom was laid out
+  // Runs after the new zoom was laid out.
   useLayoutEffect(() => {
     const a = anchor.current;
     const page = a && scroller.current?.querySelector<HTMLElement>(`[data-page="${a.page}"]`);

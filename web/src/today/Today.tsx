@@ -133,7 +133,6 @@ function SideOfStack({ pile, all }: { pile: TodayPile; all: number }) {
         const done = place === 'marked' || place === 'handed-back';
         return (
           <rect
-            // biome-ignore lint/suspicious/noArrayIndexKey: sheets are alike but for their place in the row
             key={i}
             x={i * 8 + 1}
             y={y}

@@ -130,7 +130,6 @@ function MarkedPages({ handBack, scroller, active, onActive }: PagesProps) {
   if (!ready) return <Waiting what="your pages" />;
   const picked: Mark | null = snapshot.marks.find((m) => m.id === active) ?? null;
   return (
-    // biome-ignore lint/a11y/noNoninteractiveTabindex: the paper is scrolled with the keyboard
     <div
       ref={scroller}
       data-scroller
@@ -145,7 +144,6 @@ function MarkedPages({ handBack, scroller, active, onActive }: PagesProps) {
             const view = viewOf(frame, turn, zoom);
             const notes = (byPage[i] ?? []).filter((m): m is NoteMark => m.kind === 'note');
             return (
-              // biome-ignore lint/suspicious/noArrayIndexKey: pages are told by their number
               <div key={i} className="flex self-center shadow-md">
                 <PageSheet
                   document={document!}

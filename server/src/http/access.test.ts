@@ -1,0 +1,187 @@
+import { type RouteName, routes } from '@jotmark/core';
+import type { Logger } from 'typeorm';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import type { Running } from '../serve.ts';
+import { handedIn } from '../testing/handed-in.ts';
+import { Caller, smallClass, testServer } from '../testing/house.ts';
+import { closing, done, grade, note, put } from '../testing/marks.ts';
+
+/** Hears every statement the server sends to its database. */
+class Ear implements Logger {
+  heard: string[] = [];
+  logQuery(sql: string): void {
+    this.heard.push(sql);
+  }
+  logQueryError(): void {}
+  logQuerySlow(): void {}
+  logSchemaBuild(): void {}
+  logMigration(): void {}
+  log(): void {}
+}
+
+const ear = new Ear();
+let running: Running;
+let callers: Record<'nobody' | 'teacher' | 'student' | 'classmate' | 'otherTeacher' | 'otherStudent', Caller>;
+let params: Record<string, string>;
+
+beforeAll(async () => {
+  running = await testServer({}, { logger: ear });
+  const school = await handedIn(running);
+  const other = await smallClass(running, ['cyd']);
+  const sign = (login: string) => new Caller(running.address).signIn(login);
+  callers = {
+    nobody: new Caller(running.address),
+    teacher: school.teacherCaller,
+    student: school.student,
+    classmate: await sign(school.students[1]!.login),
+    otherTeacher: await sign(other.teacher.login),
+    otherStudent: await sign(other.students[0]!.login),
+  };
+  await school.send(
+    put(note(school.documentId, 'secret words')),
+    grade(900),
+    closing('secret closing'),
+    done(true),
+  );
+  params = {
+    assignmentId: school.assignmentId,
+    copyId: school.copyId,
+    handInId: school.handInId,
+    documentId: school.documentId,
+    handBackId: '01a21263-aab7-77a6-ad1f-cbff6ce69fca',
+  };
+});
+afterAll(() => running.stop());
+
+const bodies: Partial<Record<RouteName, () => unknown>> = {
+  signIn: () => ({ login: 'nobody', password: 'x' }),
+  handBack: () => ({ copyIds: [params.copyId] }),
+  sendChanges: () => ({ changes: [grade(100)] }),
+  turnPages: () => ({ turns: { 0: 90 } }),
+  handIn: () => ({ documentId: params.documentId }),
+};
+
+const ask = (who: keyof typeof callers, name: RouteName) => {
+  const route = routes[name];
+  const query = name === 'changesSince' ? '?after=0' : '';
+  const body = bodies[name]?.() ?? (route.method === 'GET' || route.takes === 'file' ? undefined : {});
+  return callers[who].call(name, { params, query, ...(body === undefined ? {} : { body }) });
+};
+
+const names = Object.keys(routes) as RouteName[];
+const aboutOneThing = names.filter((n) => routes[n].path.includes(':'));
+
+describe('every route and who may call it', () => {
+  test.each(names.filter((n) => routes[n].who !== 'anyone'))('%s: nobody is signed in', async (name) => {
+    expect(await ask('nobody', name)).toMatchObject({
+      status: 401,
+      body: { error: { code: 'not-signed-in' } },
+    });
+  });
+
+  test.each(names.filter((n) => routes[n].who === 'teacher'))('%s: not for students', async (name) => {
+    expect(await ask('student', name)).toMatchObject({ status: 403, body: { error: { code: 'not-yours' } } });
+  });
+
+  test.each(names.filter((n) => routes[n].who === 'student'))('%s: not for teachers', async (name) => {
+    expect(await ask('teacher', name)).toMatchObject({ status: 403 });
+  });
+
+  test.each(aboutOneThing.filter((n) => routes[n].who !== 'student'))(
+    '%s: a teacher of another class finds nothing',
+    async (name) => {
+      expect(await ask('otherTeacher', name)).toMatchObject({
+        status: 404,
+        body: { error: { code: 'not-found' } },
+      });
+    },
+  );
+
+  test.each(aboutOneThing.filter((n) => routes[n].who !== 'teacher'))(
+    '%s: another student finds nothing, in the class or out of it',
+    async (name) => {
+      for (const who of ['classmate', 'otherStudent'] as const)
+        expect(await ask(who, name), who).toMatchObject({ status: 404 });
+    },
+  );
+
+  test.each(names.filter((n) => routes[n].method !== 'GET' && routes[n].who !== 'anyone'))(
+    '%s: a change without the page’s token is refused',
+    async (name) => {
+      const caller = routes[name].who === 'student' ? callers.student : callers.teacher;
+      const path = routes[name].path.replace(/:(\w+)/g, (_, k: string) => params[k]!);
+      const reply = await caller.raw(routes[name].method, path, {
+        headers: { 'x-jotmark-token': 'another' },
+      });
+      expect(reply.status).toBe(403);
+      expect(await reply.json()).toMatchObject({ error: { code: 'stale-page' } });
+    },
+  );
+
+  test('a request that another site sends is refused, cookie or not', async () => {
+    for (const headers of [
+      { 'sec-fetch-site': 'cross-site' },
+      { origin: 'https://elsewhere.example' },
+    ] as Record<string, string>[])
+      expect((await callers.teacher.raw('POST', '/api/sign-out', { headers })).status).toBe(403);
+  });
+
+  test('an unknown address under /api is a code, not a page', async () => {
+    const reply = await callers.teacher.raw('GET', '/api/nothing');
+    expect([reply.status, ((await reply.json()) as { error: { code: string } }).error.code]).toEqual([
+      404,
+      'not-found',
+    ]);
+  });
+
+  test('ids that are none are refused before anything is asked', async () => {
+    for (const bad of ["1' OR 1=1", '../../etc', 'x'.repeat(5000), '00000000-0000-0000-0000-000000000000'])
+      expect((await callers.teacher.call('desk', { params: { copyId: bad } })).status, bad.slice(0, 20)).toBe(
+        400,
+      );
+  });
+});
+
+describe('marking that was not handed back', () => {
+  test('no student request names a table of it, and no answer holds a word of it', async () => {
+    for (const name of names.filter((n) => ['student', 'person'].includes(routes[n].who))) {
+      if (name === 'signOut' || name === 'addFile') continue;
+      ear.heard = [];
+      const reply = await ask('student', name);
+      expect(ear.heard.length, name).toBeGreaterThan(0);
+      for (const sql of ear.heard)
+        expect(sql, name).not.toMatch(/\b(marking|mark|marking_change|page_turns)\b/i);
+      expect(JSON.stringify(reply.body), name).not.toContain('secret');
+    }
+  });
+
+  test('the ear hears: a teacher’s desk does name them', async () => {
+    ear.heard = [];
+    await ask('teacher', 'desk');
+    expect(ear.heard.join()).toMatch(/\bmarking\b/);
+  });
+
+  test('the student sees the copy as in, not as being marked or marked', async () => {
+    expect((await ask('student', 'work')).body.row.place).toBe('in');
+    const list = await callers.student.call('workList');
+    expect(list.body.map((r: { place: string }) => r.place)).toEqual(['in']);
+  });
+});
+
+test('the contract is published as OpenAPI and names every route', async () => {
+  const { body } = await callers.nobody.call('openapi');
+  const operations = Object.values(
+    body.paths as Record<string, Record<string, { operationId: string }>>,
+  ).flatMap((p) => Object.values(p).map((o) => o.operationId));
+  expect(operations.sort()).toEqual([...names].sort());
+});
+
+test('answers carry the headers that keep a browser honest', async () => {
+  const page = await callers.nobody.raw('GET', '/api/health');
+  expect(page.headers.get('content-security-policy')).toContain("script-src 'self' 'wasm-unsafe-eval'");
+  expect(page.headers.get('content-security-policy')).not.toMatch(/script-src[^;]*unsafe-inline/);
+  expect(page.headers.get('x-content-type-options')).toBe('nosniff');
+  const file = await callers.teacher.raw('GET', `/api/documents/${params.documentId}/file`);
+  expect(file.headers.get('content-security-policy')).toContain('sandbox');
+  expect(file.headers.get('content-type')).toBe('application/pdf');
+});
