@@ -23,7 +23,12 @@ export async function receiveFile<T>(
       defParamCharset: 'utf8',
     }).single('file');
     await new Promise<void>((resolve, reject) => {
-      req.once('aborted', () => reject(new Fault('upload-cut-off')));
+      const cutOff = () => {
+        if (!req.complete) reject(new Fault('upload-cut-off'));
+      };
+      req.once('close', cutOff);
+      // It may have been cut off before anybody listened.
+      if (req.destroyed) cutOff();
       upload(req, res, (error: unknown) => (error ? reject(asFault(error)) : resolve()));
     });
     if (!req.file) throw new Fault('bad-input', { what: 'file' });

@@ -179,7 +179,8 @@ class Writer {
       Type: 'Annot',
       Subtype: subtype,
       Rect: [...rect],
-      F: subtype === 'Text' ? 28 : 4,
+      // Printed with the page. Not NoRotate: readers disagree where such an icon goes on a turned page, and ours is round.
+      F: 4,
       NM: PDFString.of(mark.id),
       T: this.#author,
       M: when,

@@ -18,6 +18,8 @@ interface Char {
 export function readPageText(engine: Engine, document: number, index: number, frame: PageFrame): PageText {
   const page = engine.FPDF_LoadPage(document, index);
   if (!page) return { words: [], lines: [] };
+  // PDFium orders lines by how the page is shown; a page turned by its Rotate alone still reads as it was written.
+  engine.FPDFPage_SetRotation(page, 0);
   const text = engine.FPDFText_LoadPage(page);
   const rect = engine.pdfium.wasmExports.malloc(16);
   try {

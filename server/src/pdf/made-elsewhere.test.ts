@@ -1,0 +1,260 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import {
+  bandsOver,
+  boxToScreen,
+  type DocumentId,
+  findQuote,
+  type INK_HEX,
+  type Mark,
+  type MarkId,
+  type PageFrame,
+  type PageText,
+  pageSize,
+  type QuarterTurn,
+  quarterTurn,
+  quoteOf,
+  toPage,
+  viewSize,
+} from '@jotmark/core';
+import { beforeAll, describe, expect, test } from 'vitest';
+import { type MadeElsewhere, makeElsewhere, SENTENCE } from '../testing/made-elsewhere.ts';
+import { id } from '../testing/marks.ts';
+import { annotate } from './annotate.ts';
+import { withDocument } from './engine.ts';
+import { readFrames } from './frames.ts';
+import { openPdf, savePdf } from './pdf.ts';
+import { readPageText } from './text.ts';
+
+let made: MadeElsewhere;
+beforeAll(async () => {
+  made = await makeElsewhere(new URL('../../../.test/elsewhere', import.meta.url).pathname);
+}, 120_000);
+
+const bytesOf = (file: string) => new Uint8Array(readFileSync(file));
+
+async function read(bytes: Uint8Array): Promise<{ frames: PageFrame[]; text: PageText[] }> {
+  const frames = readFrames(await openPdf(bytes));
+  const text = await withDocument(bytes, (engine, document) =>
+    frames.map((f, i) => readPageText(engine, document, i, f)),
+  );
+  return { frames, text };
+}
+
+const viewOf = (frame: PageFrame, turn: QuarterTurn = 0) => {
+  const [width, height] = pageSize(frame);
+  return { width, height, turn: quarterTurn(frame.rotate + turn), zoom: 1 };
+};
+
+/** What poppler says: words and their boxes on the page as it is shown. */
+function popplerWords(file: string): { text: string; box: number[] }[] {
+  const html = execFileSync('pdftotext', ['-bbox', '-cropbox', '-f', '1', '-l', '1', file, '-'], {
+    encoding: 'utf8',
+  });
+  return [
+    ...html.matchAll(/<word xMin="([\d.]+)" yMin="([\d.]+)" xMax="([\d.]+)" yMax="([\d.]+)">(.*?)<\/word>/g),
+  ].map((m) => ({
+    text: m[5]!,
+    box: m.slice(1, 5).map(Number),
+  }));
+}
+
+/** poppler's picture of the first page, a pixel a point. */
+function picture(file: string): {
+  width: number;
+  height: number;
+  at(x: number, y: number): readonly [number, number, number];
+} {
+  const ppm = execFileSync('pdftoppm', ['-r', '72', '-cropbox', '-f', '1', '-singlefile', file], {
+    maxBuffer: 1 << 26,
+  });
+  const [head, width, height] = /^P6\s(\d+) (\d+)\s255\s/.exec(ppm.subarray(0, 40).toString('latin1'))!;
+  const data = ppm.subarray(head!.length);
+  return {
+    width: Number(width),
+    height: Number(height),
+    at: (x, y) => {
+      const i = (Math.round(y) * Number(width) + Math.round(x)) * 3;
+      return [data[i]!, data[i + 1]!, data[i + 2]!];
+    },
+  };
+}
+
+const withText = ['written', 'printed', 'drawn', 'shifted', 'turned', 'packed'] as const;
+
+describe('the text layer of PDFs that other programs made', () => {
+  test.each(withText)('%s: words and their places are the ones poppler sees', async (name) => {
+    const { frames, text } = await read(bytesOf(made[name]));
+    const theirs = popplerWords(made[name]);
+    expect(text[0]!.words.map((w) => w.text)).toEqual(theirs.map((w) => w.text));
+    text[0]!.words.forEach((word, i) => {
+      const shown = boxToScreen(viewOf(frames[0]!), word.box);
+      const box = theirs[i]!.box;
+      for (const side of [0, 2] as const)
+        expect(Math.abs(shown[side] - box[side]!), `${word.text}, side ${side}`).toBeLessThan(2.5);
+      expect(Math.abs((shown[1] + shown[3]) / 2 - (box[1]! + box[3]!) / 2), word.text).toBeLessThan(4);
+    });
+  });
+
+  test.each(withText)('%s: the sentence is one line, found by its words', async (name) => {
+    const { text } = await read(bytesOf(made[name]));
+    const found = findQuote(text[0]!, { exact: SENTENCE, prefix: '', suffix: '', start: 0, end: 0 });
+    expect(found.ok).toBe(true);
+    if (found.ok) expect(bandsOver(text[0]!, found.range)).toHaveLength(1);
+  });
+
+  test('a turned page has lines that run along y', async () => {
+    const { text } = await read(bytesOf(made.turned));
+    // Turned by its Rotate alone, the page itself still reads along x in its own space.
+    expect(new Set(text[0]!.lines.map((l) => l.along))).toEqual(new Set(['x']));
+  });
+
+  test('a scan has no words', async () => {
+    expect((await read(bytesOf(made.scan))).text[0]).toEqual({ words: [], lines: [] });
+  });
+});
+
+/** One mark of every kind; where they must be seen is told by how the page is shown. */
+function marksOn(
+  frame: PageFrame,
+  text: PageText,
+): { marks: Mark[]; seen: { at: readonly [number, number]; colour: keyof typeof INK_HEX }[] } {
+  const base = {
+    v: 1 as const,
+    document: id<DocumentId>(),
+    page: 0,
+    focus: null,
+    madeAt: Date.UTC(2026, 10, 25),
+  };
+  const view = viewOf(frame);
+  const [width, height] = viewSize(view);
+  const at = (fx: number, fy: number) => toPage(view, [width * fx, height * fy]);
+  const line = (fx0: number, fx1: number, fy: number) =>
+    [fx0, (fx0 + fx1) / 2, fx1].flatMap((fx) => [...at(fx, fy).map((v) => Math.round(v * 100)), 200]);
+  const marks: Mark[] = [
+    { ...base, id: id<MarkId>(), colour: 'garnet', kind: 'ink', points: line(0.2, 0.4, 0.8), width: 6 },
+    {
+      ...base,
+      id: id<MarkId>(),
+      colour: 'amber',
+      kind: 'highlight',
+      place: { on: 'free', points: line(0.5, 0.8, 0.8), width: 14 },
+    },
+    {
+      ...base,
+      id: id<MarkId>(),
+      colour: 'plum',
+      kind: 'note',
+      words: 'Grüße – 高い hill',
+      place: { on: 'spot', x: at(0.3, 0.9)[0], y: at(0.3, 0.9)[1] },
+    },
+  ];
+  const seen: ReturnType<typeof marksOn>['seen'] = [
+    { at: [width * 0.3, height * 0.8], colour: 'garnet' },
+    { at: [width * 0.65, height * 0.8], colour: 'amber' },
+    { at: [width * 0.3, height * 0.9], colour: 'plum' },
+  ];
+  const found = findQuote(text, { exact: 'steep on the north', prefix: '', suffix: '', start: 0, end: 0 });
+  if (found.ok) {
+    const bands = bandsOver(text, found.range);
+    marks.push({
+      ...base,
+      id: id<MarkId>(),
+      colour: 'moss',
+      kind: 'highlight',
+      place: { on: 'passage', bands, quote: quoteOf(text, found.range) },
+    });
+    const shown = boxToScreen(view, bands[0]!);
+    // Just inside the band's upper edge, above the letters.
+    seen.push({ at: [(shown[0] + shown[2]) / 2, shown[1] + 1.2], colour: 'moss' });
+  }
+  return { marks, seen };
+}
+
+/** Which ink a pixel shows: by the order of its channels, since highlights let the paper through. */
+function looksLike([r, g, b]: readonly [number, number, number], colour: keyof typeof INK_HEX): boolean {
+  switch (colour) {
+    case 'garnet':
+      return r > g + 60 && r > b + 40;
+    case 'amber':
+      return r > b + 60 && g > b + 40;
+    case 'moss':
+      return g > r && g > b && r < 240;
+    case 'plum':
+      return b > g + 40 && r > g + 30;
+    case 'lake':
+      return b > r + 60;
+  }
+}
+
+describe('the marked copy as PDF', () => {
+  test.each([...withText, 'scan'] as const)(
+    '%s: qpdf finds no fault and poppler shows every mark in its place',
+    async (name) => {
+      const bytes = bytesOf(made[name]);
+      const { frames, text } = await read(bytes);
+      const { marks, seen } = marksOn(frames[0]!, text[0]!);
+      const pdf = await openPdf(bytes);
+      expect(annotate(pdf, { marks, frames, turns: {}, author: 'Maren Quillfeather' })).toBe(marks.length);
+      const out = join(mkdtempSync(join(tmpdir(), 'jotmark-test-')), 'marked.pdf');
+      writeFileSync(out, await savePdf(pdf));
+      expect(execFileSync('qpdf', ['--check', out], { encoding: 'utf8' })).toContain(
+        'No syntax or stream encoding errors',
+      );
+      const before = picture(made[name]);
+      const after = picture(out);
+      expect([after.width, after.height]).toEqual([before.width, before.height]);
+      for (const { at, colour } of seen) {
+        expect(looksLike(after.at(...at), colour), `${colour} at ${at}: ${after.at(...at)}`).toBe(true);
+        expect(looksLike(before.at(...at), colour), `${colour} before`).toBe(false);
+      }
+    },
+  );
+
+  test('annotations carry author, date, words, focus and the mark’s own id', async () => {
+    const bytes = bytesOf(made.written);
+    const { frames, text } = await read(bytes);
+    const { marks } = marksOn(frames[0]!, text[0]!);
+    const pdf = await openPdf(bytes);
+    annotate(pdf, {
+      marks: marks.map((m) => ({ ...m, focus: 'method' })),
+      frames,
+      turns: {},
+      author: 'Maren Quillfeather',
+    });
+    const file = join(mkdtempSync(join(tmpdir(), 'jotmark-test-')), 'marked.pdf');
+    writeFileSync(file, await savePdf(pdf));
+    // A second reader: pdfium is ours, qpdf is not.
+    const json = JSON.parse(
+      execFileSync('qpdf', ['--json', '--json-key=qpdf', file], { encoding: 'utf8', maxBuffer: 1 << 26 }),
+    );
+    const objects = Object.values(json.qpdf[1] as Record<string, { value?: Record<string, string> }>)
+      .map((o) => o.value)
+      .filter((v) => v?.['/Type'] === '/Annot');
+    expect(objects.map((o) => o!['/Subtype']).sort()).toEqual(['/Highlight', '/Ink', '/Ink', '/Text']);
+    for (const o of objects) {
+      expect(o!['/T']).toBe('u:Maren Quillfeather');
+      expect(o!['/Subj']).toBe('u:method');
+      expect(o!['/M']).toBe('u:D:20261125000000Z');
+      expect(marks.map((m) => `u:${m.id}`)).toContain(o!['/NM']);
+      expect(o!['/AP']).toBeDefined();
+    }
+    expect(objects.find((o) => o!['/Subtype'] === '/Text')!['/Contents']).toBe('u:Grüße – 高い hill');
+  });
+
+  test('a page the teacher turned is turned in the file, and the marks with it', async () => {
+    const bytes = bytesOf(made.drawn);
+    const { frames, text } = await read(bytes);
+    const { marks } = marksOn(frames[0]!, text[0]!);
+    const pdf = await openPdf(bytes);
+    annotate(pdf, { marks, frames, turns: { 0: 90 }, author: 'x' });
+    const out = join(mkdtempSync(join(tmpdir(), 'jotmark-test-')), 'turned.pdf');
+    writeFileSync(out, await savePdf(pdf));
+    const shown = picture(out);
+    expect(shown.width).toBeGreaterThan(shown.height);
+    // 0.3 across and 0.8 down becomes, a quarter turn clockwise, 0.2 across and 0.3 down.
+    expect(looksLike(shown.at(shown.width * 0.2, shown.height * 0.3), 'garnet')).toBe(true);
+  });
+});
