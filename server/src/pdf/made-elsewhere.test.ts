@@ -16,6 +16,7 @@ import {
   type QuarterTurn,
   quarterTurn,
   quoteOf,
+  SPOT_RADIUS,
   toPage,
   viewSize,
 } from '@jotmark/core';
@@ -189,6 +190,14 @@ function looksLike([r, g, b]: readonly [number, number, number], colour: keyof t
   }
 }
 
+/** The point itself and, with a reach, the points round it. */
+function around([x, y]: readonly [number, number], reach: number): (readonly [number, number])[] {
+  const out: (readonly [number, number])[] = [[x, y]];
+  for (let dx = -reach; dx <= reach; dx += 3)
+    for (let dy = -reach; dy <= reach; dy += 3) out.push([x + dx, y + dy]);
+  return reach ? out : out.slice(0, 1);
+}
+
 describe('the marked copy as PDF', () => {
   test.each([...withText, 'scan'] as const)(
     '%s: qpdf finds no fault and poppler shows every mark in its place',
@@ -207,7 +216,12 @@ describe('the marked copy as PDF', () => {
       const after = picture(out);
       expect([after.width, after.height]).toEqual([before.width, before.height]);
       for (const { at, colour } of seen) {
-        expect(looksLike(after.at(...at), colour), `${colour} at ${at}: ${after.at(...at)}`).toBe(true);
+        // Readers agree nowhere on a Text icon of a turned page: some hold it by its corner. It must touch its spot.
+        const reach = colour === 'plum' && frames[0]!.rotate !== 0 ? SPOT_RADIUS * 2 : 0;
+        expect(
+          around(at, reach).some((p) => looksLike(after.at(...p), colour)),
+          `${colour} at ${at}: ${after.at(...at)}`,
+        ).toBe(true);
         expect(looksLike(before.at(...at), colour), `${colour} before`).toBe(false);
       }
     },
