@@ -1,0 +1,97 @@
+import { readFileSync } from 'node:fs';
+import { dropFile, expect, handIn, openDesk, test } from './story.ts';
+
+test('each file that cannot be taken gets a sentence that says what happened, what was kept and what to do', async ({
+  makeClass,
+  as,
+  made,
+}) => {
+  const c = await makeClass(['Ada']);
+  const ada = await as(c.students[0]!);
+  await ada.getByRole('link', { name: c.title }).click();
+  const pdf = new Uint8Array(readFileSync(made.written));
+  for (const [name, bytes, sentence] of [
+    [
+      'letter.pdf',
+      new TextEncoder().encode('Dear teacher'),
+      '“letter.pdf” is not a PDF, whatever its name says. It was not kept.',
+    ],
+    ['nothing.pdf', new Uint8Array(), '“nothing.pdf” is empty. Nothing was handed in.'],
+    ['half.pdf', pdf.subarray(0, pdf.length >> 1), '“half.pdf” is damaged'],
+  ] as const) {
+    await dropFile(ada, { name, bytes });
+    await expect(ada.getByRole('alert')).toContainText(sentence);
+  }
+  await dropFile(ada, { name: '../../my map.pdf', bytes: pdf });
+  await expect(ada.getByText('Ready to hand in')).toBeVisible();
+  await expect(ada.getByText('my map.pdf', { exact: true })).toBeVisible();
+  await ada.getByRole('button', { name: 'Take my map.pdf away' }).click();
+  await expect(ada.getByText('Drag your PDF here')).toBeVisible();
+});
+
+test('an upload cut off half way says so, and the file can be added again', async ({
+  makeClass,
+  as,
+  made,
+}) => {
+  const c = await makeClass(['Ada']);
+  const ada = await as(c.students[0]!);
+  await ada.getByRole('link', { name: c.title }).click();
+  await ada.route('**/file', (route) => route.abort('connectionreset'));
+  await dropFile(ada, made.written);
+  await expect(ada.getByRole('alert')).toContainText('There is no connection to Jotmark');
+  await ada.unroute('**/file');
+  await dropFile(ada, made.written);
+  await expect(ada.getByText('Ready to hand in')).toBeVisible();
+});
+
+test('a student who asks for another’s copy, or for the desk, finds nothing there', async ({
+  makeClass,
+  as,
+  made,
+}) => {
+  const c = await makeClass(['Ada', 'Ben']);
+  const ada = await as(c.students[0]!);
+  await handIn(ada, c.title, made.printed);
+  const address = ada.url();
+  const ben = await as(c.students[1]!);
+  await ben.goto(address);
+  await expect(ben.getByRole('alert')).toContainText('There is nothing here that you can see');
+  await ben.goto(`/piles/${c.assignmentId}`);
+  await expect(ben.getByRole('alert')).toContainText('not for your account');
+  await ben.goto('/work/not-an-id');
+  await expect(ben.getByRole('alert')).toContainText('There is nothing here');
+});
+
+test('wrong passwords are answered with a sentence', async ({ page }) => {
+  await page.goto(`${process.env.E2E_ADDRESS}/`);
+  await page.getByLabel('Login').fill('nobody');
+  await page.getByLabel('Password').fill('nothing');
+  await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+  await expect(page.getByRole('alert')).toContainText('Login and password do not fit together');
+});
+
+test('impossible grades are refused with a sentence and the last good one stays', async ({
+  makeClass,
+  as,
+  made,
+}) => {
+  const c = await makeClass(['Ada']);
+  await handIn(await as(c.students[0]!), c.title, made.printed);
+  const teacher = await as(c.teacher);
+  await openDesk(teacher, c);
+  const grade = teacher.getByLabel(/^Grade/);
+  await grade.fill('7.25');
+  for (const [typed, sentence] of [
+    ['-1', 'A grade cannot be below 0.'],
+    ['ten', 'That is not a number.'],
+    ['7.255', 'At most two decimals.'],
+    ['10.5', 'More than the 10'],
+  ]) {
+    await grade.fill(typed!);
+    await expect(teacher.getByRole('alert')).toContainText(`${sentence}`);
+    await expect(teacher.getByRole('alert')).toContainText('7¼ stays.');
+  }
+  await grade.blur();
+  await expect(grade).toHaveValue('7¼');
+});

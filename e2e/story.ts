@@ -1,0 +1,235 @@
+import { randomUUID } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import { basename, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import type { AssignmentId } from '@jotmark/core';
+import { addClass, addPerson, type House, openDatabase, readSettings, setAssignment } from '@jotmark/server';
+import { type BrowserContext, test as base, type CDPSession, expect, type Page } from '@playwright/test';
+import { type MadeElsewhere, makeElsewhere } from '../server/src/testing/made-elsewhere.ts';
+
+export const PASSWORD = 'long enough to type';
+
+/** A class of one story: a teacher, students, one assignment out of 10. */
+export interface Class {
+  readonly teacher: string;
+  readonly students: readonly string[];
+  readonly title: string;
+  readonly assignmentId: AssignmentId;
+}
+
+interface Fixtures {
+  house: House;
+  made: MadeElsewhere;
+  makeClass(students?: readonly string[]): Promise<Class>;
+  /** A browser of its own for one person, signed in; an error in its console fails the story. */
+  as(login: string): Promise<Page>;
+}
+
+/** What the browser itself writes to the console when the server says no: part of those stories, not an error of ours. */
+const EXPECTED =
+  /Failed to load resource: the server responded with a status of (4\d\d)|net::ERR_INTERNET_DISCONNECTED|net::ERR_FAILED/;
+
+export const test = base.extend<Fixtures>({
+  // biome-ignore lint/correctness/noEmptyPattern: Playwright reads the fixture's needs from this pattern
+  house: async ({}, use) => {
+    const db = await openDatabase(process.env.E2E_DATABASE!, { migrate: false });
+    const settings = readSettings({ DATABASE_URL: process.env.E2E_DATABASE });
+    await use({ db, settings, log: { error() {}, warn() {} } as unknown as House['log'], now: Date.now });
+    await db.destroy();
+  },
+  // biome-ignore lint/correctness/noEmptyPattern: as above
+  made: async ({}, use) =>
+    use(await makeElsewhere(fileURLToPath(new URL('../.test/elsewhere', import.meta.url)))),
+  makeClass: async ({ house }, use) => {
+    await use(async (names = ['Ada']) => {
+      const tag = randomUUID().slice(0, 6);
+      const add = (role: 'teacher' | 'student', given: string) =>
+        addPerson(house, {
+          role,
+          given,
+          family: `Example-${tag}`,
+          login: `${given.toLowerCase()}.${tag}`,
+          password: PASSWORD,
+        });
+      const teacher = await add('teacher', 'Tove');
+      const students = [];
+      for (const name of names) students.push(await add('student', name));
+      const classId = await addClass(house, {
+        name: '7X',
+        unit: 'Maps',
+        teachers: [teacher.id],
+        students: students.map((s) => s.id),
+      });
+      const title = `Map work ${tag}`;
+      const { id } = await setAssignment(house, {
+        classId,
+        title,
+        instructions: '',
+        dueAt: Date.now() + 86_400_000,
+        most: 1000,
+      });
+      return { teacher: teacher.login, students: students.map((s) => s.login), title, assignmentId: id };
+    });
+  },
+  as: async ({ browser }, use) => {
+    const errors: string[] = [];
+    const contexts: BrowserContext[] = [];
+    await use(async (login) => {
+      const context = await browser.newContext({ baseURL: process.env.E2E_ADDRESS!, acceptDownloads: true });
+      contexts.push(context);
+      const page = await context.newPage();
+      listen(page, errors);
+      context.on('page', (p) => listen(p, errors));
+      await page.goto('/');
+      await page.getByLabel('Login').fill(login);
+      await page.getByLabel('Password').fill(PASSWORD);
+      await page.getByRole('button', { name: 'Sign in', exact: true }).click();
+      await expect(page.getByRole('button', { name: 'Sign out' })).toBeVisible();
+      return page;
+    });
+    for (const context of contexts) await context.close();
+    expect(errors).toEqual([]);
+  },
+});
+
+function listen(page: Page, errors: string[]): void {
+  page.on('pageerror', (e) => errors.push(`${e.message}\n${e.stack}`));
+  page.on('console', (m) => {
+    if (m.type() === 'error' && !EXPECTED.test(m.text())) errors.push(m.text());
+  });
+}
+
+export { expect };
+
+/** Drops a file onto the page as from a folder. */
+export async function dropFile(
+  page: Page,
+  path: string | { name: string; bytes: Uint8Array },
+): Promise<void> {
+  const name = typeof path === 'string' ? basename(path) : path.name;
+  const bytes = typeof path === 'string' ? readFileSync(path) : Buffer.from(path.bytes);
+  const data = await page.evaluateHandle(
+    ({ base64, name }) => {
+      const transfer = new DataTransfer();
+      transfer.items.add(
+        new File([Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))], name, { type: 'application/pdf' }),
+      );
+      return transfer;
+    },
+    { base64: bytes.toString('base64'), name },
+  );
+  const place = page.getByText('Drag your PDF here');
+  await place.dispatchEvent('dragover', { dataTransfer: data });
+  await place.dispatchEvent('drop', { dataTransfer: data });
+}
+
+/** A student hands in a file: the list, the assignment, the drop, the button. */
+export async function handIn(page: Page, title: string, path: string): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('link', { name: title }).click();
+  await dropFile(page, path);
+  await expect(page.getByText('Ready to hand in')).toBeVisible();
+  await page.getByRole('button', { name: 'Hand in', exact: true }).click();
+  await expect(page.getByText('Handed in', { exact: true })).toBeVisible();
+}
+
+/** The teacher opens the first copy of a pile and sees its first page. */
+export async function openDesk(page: Page, c: Class, student = 0): Promise<void> {
+  await page.goto(`/piles/${c.assignmentId}`);
+  const given = c.students[student]!.split('.')[0]!;
+  await page.getByRole('link', { name: new RegExp(`, ${given}$`, 'i') }).click();
+  await drawn(page);
+}
+
+/** Waits until the first page in view is drawn. */
+export async function drawn(page: Page): Promise<void> {
+  await expect(page.locator('canvas[data-drawn]').first()).toBeVisible({ timeout: 20_000 });
+}
+
+export const saved = (page: Page) => expect(page.getByText('Saved', { exact: true })).toBeVisible();
+
+/** Where a point of a page, as shares of its shown width and height, is on the screen. */
+export async function onPage(page: Page, fx: number, fy: number, index = 0): Promise<[x: number, y: number]> {
+  const box = (await page.getByRole('group', { name: new RegExp(`^Page ${index + 1} of`) }).boundingBox())!;
+  return [box.x + box.width * fx, box.y + box.height * fy];
+}
+
+/** A pen tablet: trusted pointer events with pressure, by the browser's own protocol. */
+export class Pen {
+  readonly #cdp: CDPSession;
+
+  private constructor(cdp: CDPSession) {
+    this.#cdp = cdp;
+  }
+
+  static async on(page: Page): Promise<Pen> {
+    return new Pen(await page.context().newCDPSession(page));
+  }
+
+  async stroke(points: readonly (readonly [x: number, y: number, force: number])[]): Promise<void> {
+    const [first] = points;
+    await this.#send('mousePressed', ...first!);
+    // Not awaited one by one, so that some of them coalesce as from a real pen.
+    await Promise.all(points.slice(1).map((p) => this.#send('mouseMoved', ...p)));
+    await this.#send('mouseReleased', points.at(-1)![0], points.at(-1)![1], 0);
+  }
+
+  #send(
+    type: 'mousePressed' | 'mouseMoved' | 'mouseReleased',
+    x: number,
+    y: number,
+    force: number,
+  ): Promise<unknown> {
+    return this.#cdp.send('Input.dispatchMouseEvent', {
+      type,
+      x,
+      y,
+      force,
+      pointerType: 'pen',
+      button: 'left',
+      buttons: type === 'mouseReleased' ? 0 : 1,
+      clickCount: 1,
+    });
+  }
+}
+
+/** A wave from one point of a page to another, pressed harder towards its end. */
+export async function wave(
+  page: Page,
+  from: readonly [number, number],
+  to: readonly [number, number],
+  n = 30,
+): Promise<[number, number, number][]> {
+  const [x0, y0] = await onPage(page, ...from);
+  const [x1, y1] = await onPage(page, ...to);
+  return Array.from({ length: n }, (_, i) => [
+    x0 + ((x1 - x0) * i) / (n - 1),
+    y0 + ((y1 - y0) * i) / (n - 1) + 6 * Math.sin(i / 3),
+    0.2 + (0.7 * i) / n,
+  ]);
+}
+
+/** Drags the mouse from one point of a page to another. */
+export async function drag(
+  page: Page,
+  from: readonly [number, number],
+  to: readonly [number, number],
+): Promise<void> {
+  const [x0, y0] = await onPage(page, ...from);
+  const [x1, y1] = await onPage(page, ...to);
+  await page.mouse.move(x0, y0);
+  await page.mouse.down();
+  await page.mouse.move((x0 + x1) / 2, (y0 + y1) / 2, { steps: 4 });
+  await page.mouse.move(x1, y1, { steps: 4 });
+  await page.mouse.up();
+}
+
+/** What the teacher's marks are, from the list of all marks on the slip. */
+export async function markList(page: Page): Promise<string[]> {
+  const details = page.locator('details', { has: page.getByText(/^\d+ marks?, \d+ notes?$/) });
+  if (!(await details.evaluate((d) => (d as HTMLDetailsElement).open)))
+    await details.locator('summary').click();
+  return details.getByRole('button').allInnerTexts();
+}
+
+export const testFolder = (name: string) => join(fileURLToPath(new URL('../.test', import.meta.url)), name);
