@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { fillSchool } from '@jotmark/school';
 import { readSettings, serve } from '@jotmark/server';
-import { makeElsewhere } from '../server/src/testing/made-elsewhere.ts';
+import { makeElsewhere } from '@jotmark/server/made-elsewhere';
 
 const ROOT = fileURLToPath(new URL('..', import.meta.url));
 

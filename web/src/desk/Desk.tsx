@@ -147,8 +147,18 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: MarkingKeeper; k
     },
     [keeper],
   );
-  const noteDraft = useDraft<MarkId>(putWords);
-  const closingDraft = useDraft<'closing'>((_, words) => keeper.write('closing', words, 'closing'));
+  const written = useCallback(() => keeper.written(), [keeper]);
+  const noteDraft = useDraft<MarkId>({ place: `jotmark.note.${desk.handIn.id}`, commit: putWords, written });
+  const putClosing = useCallback(
+    (_: 'closing', words: string) => keeper.write('closing', words, 'closing'),
+    [keeper],
+  );
+  const closingDraft = useDraft<'closing'>({
+    place: `jotmark.closing.${desk.handIn.id}`,
+    commit: putClosing,
+    written,
+  });
+  const typing = noteDraft.draft !== null || closingDraft.draft !== null;
   const shownMarks = useMemo(() => {
     const marks = standingMarks(sheet);
     const { draft } = noteDraft;
@@ -253,7 +263,6 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: MarkingKeeper; k
       navigate(`/piles/${desk.assignment.id}`);
     }
   };
-  useFreshPile(desk, kept, sheet);
   useAhead(beside(1), room, ready);
 
   const turnPage = async () => {
@@ -360,7 +369,7 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: MarkingKeeper; k
   return (
     <>
       <TopBar crumbs={crumbs}>
-        <SaveSign save={kept.save} waiting={kept.waiting} />
+        <SaveSign save={typing && kept.save === 'saved' ? 'saving' : kept.save} waiting={kept.waiting} />
         <span className="flex items-center text-soft">
           <BarButton
             label="Undo"
@@ -608,19 +617,6 @@ function reveal(
       Math.min(0, x - outer.left - 40) + Math.max(0, x - outer.right + 40),
       y - outer.top - outer.height / 2,
     );
-}
-
-/** The strip and the pile follow what is done here, as soon as the server has it. */
-function useFreshPile(desk: Desk, kept: KeeperView, sheet: KeeperView['sheet']): void {
-  const client = useQueryClient();
-  const key = `${sheet.slip.grade.value}/${sheet.slip.done.value}/${sheet.marks.size > 0}`;
-  const first = useRef(key);
-  useEffect(() => {
-    if (kept.save !== 'saved' || first.current === key) return;
-    first.current = key;
-    client.invalidateQueries({ queryKey: ['pile', desk.assignment.id] });
-    client.invalidateQueries({ queryKey: ['today'], refetchType: 'none' });
-  }, [client, desk.assignment.id, kept.save, key]);
 }
 
 /** Fetches the next copy ahead, down to the picture of its first page at the size it will have. */

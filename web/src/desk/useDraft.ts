@@ -2,30 +2,52 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 
 /** How long words rest before they become a change. */
 const REST_MS = 250;
+/** A draft that old belongs to no living tab: a living one would have committed it. */
+const LEFT_MS = 3000;
+
+interface Draft<T> {
+  readonly about: T;
+  readonly words: string;
+}
+
+interface Options<T> {
+  /** Where this browser keeps the words between the key and the commit. */
+  readonly place: string;
+  commit(about: T, words: string): void;
+  /** Resolves when what was committed is on the device. */
+  written(): Promise<void>;
+}
 
 /**
- * Words while they are typed: shown at once, committed when the typing rests, and at the latest when the field is left, the
- * page hidden or closed. `about` names what they belong to; another one commits the first.
+ * Words while they are typed: shown at once and kept in this browser with the very key, committed when the typing
+ * rests, and at the latest when the field is left or the page hidden. A tab that dies in between leaves them for the next one.
+ * `about` names what they belong to; another one commits the first.
  */
-export function useDraft<T>(commit: (about: T, words: string) => void) {
-  const [draft, setDraft] = useState<{ about: T; words: string } | null>(null);
-  const held = useRef<{ about: T; words: string } | null>(null);
+export function useDraft<T extends string>(options: Options<T>) {
+  const [draft, setDraft] = useState<Draft<T> | null>(null);
+  const held = useRef<Draft<T> | null>(null);
   const clock = useRef(0);
-  const latest = useRef(commit);
-  latest.current = commit;
+  const latest = useRef(options);
+  latest.current = options;
 
   const flush = useCallback(() => {
     clearTimeout(clock.current);
     const now = held.current;
     held.current = null;
     setDraft(null);
-    if (now) latest.current(now.about, now.words);
+    if (!now) return;
+    const { commit, written, place } = latest.current;
+    commit(now.about, now.words);
+    written().then(() => {
+      if (!held.current) forget(place);
+    });
   }, []);
 
   const type = useCallback(
     (about: T, words: string) => {
       if (held.current && held.current.about !== about) flush();
       held.current = { about, words };
+      remember(latest.current.place, held.current);
       setDraft(held.current);
       clearTimeout(clock.current);
       clock.current = window.setTimeout(flush, REST_MS);
@@ -44,5 +66,36 @@ export function useDraft<T>(commit: (about: T, words: string) => void) {
     };
   }, [flush]);
 
+  const { place } = options;
+  useEffect(() => takeOver<T>(place, (left) => latest.current.commit(left.about, left.words)), [place]);
+
   return { draft, type, flush };
+}
+
+function remember<T>(place: string, draft: Draft<T>): void {
+  try {
+    localStorage.setItem(place, JSON.stringify({ ...draft, at: Date.now() }));
+  } catch {
+    // Full or forbidden: the commit a moment later is still on its way.
+  }
+}
+
+function forget(place: string): void {
+  localStorage.removeItem(place);
+}
+
+/** Commits what a tab that died left behind, once it is sure that no tab is still typing it. */
+function takeOver<T>(place: string, use: (left: Draft<T>) => void): (() => void) | undefined {
+  const text = localStorage.getItem(place);
+  if (!text) return undefined;
+  const wait = Math.max(0, (JSON.parse(text) as { at: number }).at + LEFT_MS - Date.now());
+  const timer = setTimeout(
+    () => {
+      if (localStorage.getItem(place) !== text) return;
+      use(JSON.parse(text) as Draft<T>);
+      forget(place);
+    },
+    Math.min(wait, LEFT_MS),
+  );
+  return () => clearTimeout(timer);
 }

@@ -1,4 +1,5 @@
-import { type ChangeId, type Desk, type HandInId, makeId, type PersonId } from '@jotmark/core';
+import { type Change, type ChangeId, type Desk, type HandInId, makeId, type PersonId } from '@jotmark/core';
+import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState, useSyncExternalStore } from 'react';
 import { call } from '../api/call.ts';
 import { Device } from '../keep/device.ts';
@@ -27,7 +28,7 @@ async function open(
   handInId: HandInId,
   personId: PersonId,
   state: Desk['marking'],
-  tell: () => void,
+  committed: (changes: readonly Change[]) => void,
 ): Promise<MarkingKeeper> {
   return MarkingKeeper.open(
     {
@@ -37,7 +38,7 @@ async function open(
       post,
       newId: () => newId<ChangeId>(),
       later: (work, ms) => void setTimeout(work, ms),
-      tell,
+      committed,
     },
     state,
   );
@@ -48,13 +49,22 @@ export function useKeeper(
   desk: Desk,
   personId: PersonId,
 ): { keeper: MarkingKeeper; view: KeeperView } | null {
+  const client = useQueryClient();
   const [keeper, setKeeper] = useState<MarkingKeeper | null>(null);
   const handInId = desk.handIn.id;
   // The desk's marking is only where the keeper starts from: another hand-in is another keeper.
   useEffect(() => {
     let gone = false;
     const channel = new BroadcastChannel(`jotmark-${handInId}`);
-    const opening = open(handInId, personId, desk.marking, () => channel.postMessage('committed'));
+    let begun = desk.marking.seq > 0;
+    const opening = open(handInId, personId, desk.marking, (changes) => {
+      if (!gone) channel.postMessage('committed');
+      // What the pile shows of a copy: whether it was begun, its grade, whether it is marked. Heard also after the desk was left.
+      if (begun && !changes.some((c) => c.type === 'write')) return;
+      begun = true;
+      client.invalidateQueries({ queryKey: ['pile', desk.assignment.id] });
+      client.invalidateQueries({ queryKey: ['today'] });
+    });
     let mine: MarkingKeeper | null = null;
     opening.then((k) => {
       if (gone) return;

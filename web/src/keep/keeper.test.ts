@@ -91,7 +91,7 @@ const open = (over: { device?: Device | null } = {}) =>
       post: office,
       newId: () => id<ChangeId>(),
       later: (work) => alarms.push(work),
-      tell: () => {},
+      committed: () => {},
     },
     {
       seq: office.log.length,

@@ -45,8 +45,8 @@ interface Options {
   newId(): ChangeId;
   /** Called later; tests call it themselves. */
   later(work: () => void, ms: number): void;
-  /** Tells other tabs that something was committed. */
-  tell(): void;
+  /** Hears what the server has committed, also after the desk is gone. */
+  committed(changes: readonly Change[]): void;
 }
 
 /** Undo further back than this is not kept. */
@@ -286,7 +286,7 @@ export class MarkingKeeper {
         if (batch.length === 1) await this.#putAside(batch[0]!, 'bad-input');
         else for (const change of batch) await this.#sendOne(change);
       }
-      this.#o.tell();
+      this.#o.committed(batch);
     }
   }
 

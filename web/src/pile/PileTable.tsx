@@ -33,7 +33,9 @@ export function PileTable({ rows, chosen, onChoose }: Props) {
               onChange={() => onChoose(new Set(all ? [] : choosable.map((r) => r.copyId)))}
             />
           </th>
-          <th className="w-7" aria-label="Glyph of the place" />
+          <th className="w-7">
+            <span className="sr-only">Sign</span>
+          </th>
           <th className="font-normal">Student</th>
           <th className="w-32 font-normal">Place</th>
           <th className="w-28 font-normal">Handed in</th>
