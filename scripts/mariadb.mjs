@@ -48,6 +48,8 @@ export async function startMariaDb(dir, first = () => {}) {
     { stdio: ['ignore', errors, errors], detached: true, env: { ...process.env, PATH } },
   );
   let ended = false;
+  // Whoever started it may end in an error: the database does not outlive them.
+  process.on('exit', () => ended || child.kill('SIGTERM'));
   const exit = new Promise((resolve) => {
     child.once('exit', () => {
       ended = true;

@@ -94,6 +94,11 @@ export function DeskRoute() {
 function OpenDesk({ desk, personId }: { desk: Desk; personId: PersonId }) {
   const open = useKeeper(desk, personId);
   const client = useQueryClient();
+  const first = desk.documents[0]?.id;
+  // The bytes are on their way while the keeper opens.
+  useEffect(() => {
+    if (first) fetchAhead(client, first).catch(() => {});
+  }, [client, first]);
   // What the server said on arrival is old once this desk has been worked on.
   useEffect(() => () => client.removeQueries({ queryKey: ['desk', desk.copyId] }), [client, desk.copyId]);
   return open ? <DeskView desk={desk} keeper={open.keeper} kept={open.view} /> : <Waiting what="the copy" />;

@@ -1,0 +1,16 @@
+import { fileURLToPath } from 'node:url';
+import { defineConfig } from 'vite';
+
+const here = (file: string) => fileURLToPath(new URL(file, import.meta.url));
+
+export default defineConfig({
+  root: here('.'),
+  build: {
+    outDir: here('../../.test/bench-bare'),
+    emptyOutDir: true,
+    target: 'es2023',
+    assetsInlineLimit: 0,
+    rolldownOptions: { input: [here('bare-stroke.html'), here('bare-pages.html')] },
+  },
+  worker: { format: 'es' },
+});

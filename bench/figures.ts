@@ -1,0 +1,50 @@
+export interface Figure {
+  readonly what: string;
+  /** Milliseconds. */
+  readonly ours: number;
+  readonly baseline: number | null;
+  readonly against: string;
+  /** Most that `ours / baseline` may be; without a baseline, most milliseconds. */
+  readonly limit: number;
+}
+
+export function median(values: readonly number[]): number {
+  const sorted = values.toSorted((a, b) => a - b);
+  return sorted[sorted.length >> 1]!;
+}
+
+/** Runs both in turn, so that a busy moment of the machine meets them alike; gives their medians. */
+export async function inTurn(
+  rounds: number,
+  ours: () => Promise<number>,
+  baseline: () => Promise<number>,
+): Promise<[number, number]> {
+  const a: number[] = [];
+  const b: number[] = [];
+  for (let i = 0; i < rounds; i++) {
+    a.push(await ours());
+    b.push(await baseline());
+  }
+  return [median(a), median(b)];
+}
+
+export async function timed(work: () => Promise<unknown>): Promise<number> {
+  const start = performance.now();
+  await work();
+  return performance.now() - start;
+}
+
+export function report(figures: readonly Figure[]): boolean {
+  console.log('\n| what | ours | baseline | ratio | limit | |\n|---|---|---|---|---|---|');
+  let good = true;
+  for (const f of figures) {
+    const value = f.baseline === null ? f.ours : f.ours / f.baseline;
+    const fine = value <= f.limit;
+    good &&= fine;
+    const ms = (n: number) => `${n < 10 ? n.toFixed(2) : n.toFixed(0)} ms`;
+    console.log(
+      `| ${f.what} | ${ms(f.ours)} | ${f.baseline === null ? '' : `${ms(f.baseline)} ${f.against}`} | ${f.baseline === null ? '' : value.toFixed(2)} | ${f.limit}${f.baseline === null ? ' ms' : ''} | ${fine ? 'kept' : 'MISSED'} |`,
+    );
+  }
+  return good;
+}

@@ -1,0 +1,38 @@
+import { rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { readSettings, serve } from '@jotmark/server';
+import { changeFigures } from './changes.ts';
+import { exportFigures } from './export.ts';
+import { type Figure, report } from './figures.ts';
+import { inkFigures } from './ink.ts';
+import { pageFigures } from './pages.ts';
+
+const ROOT = fileURLToPath(new URL('..', import.meta.url));
+const { startMariaDb } = (await import(join(ROOT, 'scripts/mariadb.mjs'))) as {
+  startMariaDb(dir: string): Promise<{ url(name: string): string; stop(): Promise<void> }>;
+};
+const dir = join(ROOT, '.test/bench');
+rmSync(dir, { recursive: true, force: true });
+const database = await startMariaDb(dir);
+const running = await serve(
+  readSettings({
+    DATABASE_URL: database.url('bench'),
+    PORT: '0',
+    WEB_DIR: join(ROOT, 'web/dist'),
+    LOG_LEVEL: 'error',
+  }),
+);
+const only = process.argv[2];
+const parts: Record<string, () => Promise<Figure[]>> = {
+  export: exportFigures,
+  changes: () => changeFigures(running),
+  pages: () => pageFigures(running),
+  ink: () => inkFigures(running),
+};
+const figures: Figure[] = [];
+for (const [name, part] of Object.entries(parts)) if (!only || only === name) figures.push(...(await part()));
+const good = report(figures);
+await running.stop();
+await database.stop();
+process.exit(good ? 0 : 1);

@@ -1,0 +1,108 @@
+import type { Running } from '@jotmark/server';
+import type { Page } from '@playwright/test';
+import { context, launch, serveBare, signedIn } from './browser.ts';
+import { type Figure, median } from './figures.ts';
+import { benchClass } from './school.ts';
+
+/** Runs `act` in the page and gives the milliseconds until a page of another document was drawn in it. */
+async function untilDrawn(page: Page, act: () => Promise<void>): Promise<number> {
+  await page.evaluate(() => {
+    performance.clearMarks('jotmark-page-drawn');
+    const w = window as unknown as { benchStart: number };
+    w.benchStart = 0;
+    const begin = () => {
+      w.benchStart ||= performance.now();
+    };
+    addEventListener('keydown', begin, { once: true, capture: true });
+    addEventListener('click', begin, { once: true, capture: true });
+  });
+  await act();
+  return page.evaluate(async () => {
+    for (;;) {
+      const drawn = performance
+        .getEntriesByName('jotmark-page-drawn')
+        .find((m) => String((m as PerformanceMark).detail).endsWith('/0'));
+      if (drawn) return drawn.startTime - (window as unknown as { benchStart: number }).benchStart;
+      await new Promise((resolve) => setTimeout(resolve, 5));
+    }
+  });
+}
+
+export async function pageFigures(running: Running): Promise<Figure[]> {
+  const { login, copies, assignmentId } = await benchClass(running, 24, 0);
+  const browser = await launch();
+  const page = await signedIn(browser, running, login);
+  const openFromPile = async (n: number) => {
+    await page.goto(`${running.address}/piles/${assignmentId}`);
+    const link = page.getByRole('table').getByRole('link').nth(n);
+    await link.waitFor();
+    await page.waitForTimeout(400);
+    return untilDrawn(page, () => link.click());
+  };
+  // As a teacher comes: through Today, where the engine warms up.
+  await page.waitForTimeout(1500);
+  const opened: number[] = [];
+  for (let n = 0; n < 9; n++) {
+    // Back inside the app, so that the engine stays warm as it does for a teacher.
+    if (n === 0) opened.push(await openFromPile(0));
+    else {
+      await page.getByRole('link', { name: 'Bench', exact: true }).click();
+      const link = page
+        .getByRole('table')
+        .getByRole('link')
+        .nth(n * 2);
+      await link.waitFor();
+      await page.waitForTimeout(600);
+      opened.push(await untilDrawn(page, () => link.click()));
+    }
+    await page.waitForTimeout(300);
+  }
+  const next: number[] = [];
+  for (let i = 0; i < 5; i++) {
+    await page.waitForTimeout(1200);
+    next.push(await untilDrawn(page, () => page.keyboard.press('n')));
+  }
+  const size = await page
+    .locator('canvas[data-drawn]')
+    .first()
+    .evaluate((c) => [(c as HTMLCanvasElement).width, (c as HTMLCanvasElement).height] as const);
+
+  const file = await (
+    await page.request.get(`${running.address}/api/documents/${copies[3]!.documentId}/file`)
+  ).body();
+  const { address, server } = await serveBare(new Uint8Array(file));
+  const bare = await (await context(browser)).newPage();
+  await bare.goto(`${address}/bare-pages.html`);
+  const run = (which: 'engine' | 'other') =>
+    bare.evaluate(
+      ([which, w, h]) =>
+        (window as unknown as { bare: Record<string, (a: string, w: number, h: number) => Promise<number>> })
+          .bare[which as string]!('/page.pdf', w as number, h as number),
+      [which, ...size] as const,
+    );
+  const engine: number[] = [];
+  const other: number[] = [];
+  for (let i = 0; i < 9; i++) {
+    engine.push(await run('engine'));
+    other.push(await run('other'));
+  }
+  server.close();
+  await browser.close();
+  return [
+    {
+      what: 'page visible at the desk, from the click in the pile',
+      ours: median(opened.slice(1)),
+      baseline: median(engine),
+      against: 'bare engine',
+      limit: 1.3,
+    },
+    {
+      what: 'the same',
+      ours: median(opened.slice(1)),
+      baseline: median(other),
+      against: 'bare pdf.js',
+      limit: 1,
+    },
+    { what: 'next copy, fetched ahead', ours: median(next), baseline: null, against: '', limit: 150 },
+  ];
+}

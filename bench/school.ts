@@ -1,0 +1,119 @@
+import { randomBytes } from 'node:crypto';
+import { mkdtemp, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import {
+  type Change,
+  type ChangeId,
+  type CopyId,
+  type DocumentId,
+  type HandInId,
+  type Mark,
+  type MarkId,
+  makeId,
+} from '@jotmark/core';
+import { Chance, fillIn, findingYourWay } from '@jotmark/school';
+import {
+  addClass,
+  addPerson,
+  documentPages,
+  handIn,
+  layReady,
+  newId,
+  Opener,
+  type Running,
+  setAssignment,
+  takeChanges,
+} from '@jotmark/server';
+
+export const PASSWORD = 'bench password';
+
+let tick = Date.now();
+export const id = <T extends string>() => makeId(tick++, randomBytes(10)) as T;
+
+export interface BenchCopy {
+  readonly copyId: CopyId;
+  readonly handInId: HandInId;
+  readonly documentId: DocumentId;
+}
+
+/** A class whose students have all handed in a real worksheet; the first copy has `marks` pen strokes on its first page. */
+export async function benchClass(
+  running: Running,
+  students: number,
+  marks: number,
+): Promise<{ login: string; copies: BenchCopy[]; assignmentId: string }> {
+  const { house } = running;
+  const tag = randomBytes(3).toString('hex');
+  const add = (role: 'teacher' | 'student', login: string) =>
+    addPerson(house, { role, given: login, family: 'Bench', login, password: PASSWORD });
+  const teacher = await add('teacher', `t-${tag}`);
+  const people = [];
+  for (let i = 0; i < students; i++)
+    people.push(await add('student', `s${String(i).padStart(2, '0')}-${tag}`));
+  const classId = await addClass(house, {
+    name: '7B',
+    unit: 'Bench',
+    teachers: [teacher.id],
+    students: people.map((p) => p.id),
+  });
+  const set = await setAssignment(house, {
+    classId,
+    title: 'Bench',
+    instructions: '',
+    dueAt: null,
+    most: 1000,
+  });
+  const sheet = await findingYourWay();
+  const opener = new Opener();
+  const folder = await mkdtemp(join(tmpdir(), 'jotmark-bench-'));
+  const copies: BenchCopy[] = [];
+  for (const [i, person] of people.entries()) {
+    const copyId = set.copies.get(person.id)!;
+    const path = join(folder, `${i}.pdf`);
+    await writeFile(path, (await fillIn(new Chance(i + 1), sheet, person.given, 0.6)).bytes);
+    const { id: documentId } = await layReady(house, opener, copyId, { path, name: 'bench.pdf' });
+    copies.push({ copyId, documentId, handInId: await handIn(house, copyId, documentId) });
+  }
+  opener.close();
+  for (const copy of copies)
+    while ((await documentPages(house, copy.documentId, true)).state.reading.state !== 'done')
+      await new Promise((r) => setTimeout(r, 50));
+  const first = copies[0]!;
+  const strokes = Array.from(
+    { length: marks },
+    (_, i): Change => ({
+      id: newId<ChangeId>(house),
+      base: null,
+      type: 'put',
+      was: null,
+      mark: stroke(first.documentId, i),
+    }),
+  );
+  for (let i = 0; i < strokes.length; i += 200)
+    await takeChanges(house, teacher, first.handInId, strokes.slice(i, i + 200));
+  return { login: teacher.login, copies, assignmentId: set.id };
+}
+
+/** A pen stroke like a written word, the i-th of many on a page. */
+export function stroke(document: DocumentId, i: number): Mark {
+  const x = 40 + (i % 25) * 20;
+  const y = 40 + Math.floor(i / 25) * 36;
+  const points = Array.from({ length: 24 }, (_, k) => [
+    Math.round((x + k * 0.8) * 100),
+    Math.round((y + 5 * Math.sin(k / 2)) * 100),
+    90 + k * 4,
+  ]).flat();
+  return {
+    v: 1,
+    id: id<MarkId>(),
+    document,
+    page: 0,
+    colour: 'garnet',
+    focus: null,
+    madeAt: 1,
+    kind: 'ink',
+    points,
+    width: 1.6,
+  };
+}
