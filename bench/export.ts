@@ -31,7 +31,7 @@ export async function exportFigures(): Promise<Figure[]> {
         });
         page.node.addAnnot(pdf.context.register(dict));
       });
-      await savePdf(pdf);
+      await pdf.save({ objectsPerTick: Number.POSITIVE_INFINITY });
     });
   await ours();
   await bare();

@@ -93,7 +93,7 @@ export function makeHandlers({ house, opener, nudge }: Parts): Handlers {
     sendChanges: async ({ person, params, body }) =>
       takeChanges(house, person, params.handInId, body.changes),
     changesSince: async ({ person, params, query }) => {
-      await teachesHandIn(house, person, params.handInId);
+      await teachesHandIn(house.db, person, params.handInId);
       return changesSince(house, params.handInId, query.after);
     },
     turnPages: async ({ person, params, body }) => {

@@ -29,9 +29,8 @@ export async function takeChanges(
   changes: readonly Change[],
 ): Promise<BatchAnswer> {
   return inTransaction(house.db, async (tx) => {
-    const row = await lockMarking(house, tx, person, handInId);
-    const known = await knownChanges(tx, handInId, changes);
-    const versions = await versionsOf(tx, handInId, changes, row);
+    const row = await lockMarking(house, tx, person, handInId, changes);
+    const { known, versions } = row;
     let seq = row.seq;
     const accepted: { change: Change; seq: number }[] = [];
     const results = changes.map((change): Result => {
@@ -54,85 +53,70 @@ export async function takeChanges(
 }
 
 interface LockedRow {
-  seq: number;
-  pages: Map<DocumentId, number>;
-  most: number | null;
-  back: string | null;
-  grade_version: ChangeId | null;
-  closing_version: ChangeId | null;
-  done_version: ChangeId | null;
+  readonly seq: number;
+  readonly most: number | null;
+  readonly back: boolean;
+  /** Pages of each document of the hand-in. */
+  readonly pages: ReadonlyMap<DocumentId, number>;
+  /** Which of the changes were committed before, and as which number. */
+  readonly known: Map<ChangeId, number>;
+  /** What stands at every subject of the changes now. */
+  readonly versions: Map<Subject, ChangeId | null>;
 }
 
-/** Access, limits and the lock in one query; the row is made on the first change. */
+/**
+ * All that is needed to judge a batch, in one query: the marking's row under its lock, and beside it whether this teacher
+ * may, what was handed in, and what stands. What is read beside it is read locking too, so that it is the newest.
+ */
+const LOCK = `SELECT m.seq, m.grade_version, m.closing_version, m.done_version,
+    (SELECT JSON_ARRAY(a.most, EXISTS (SELECT 1 FROM hand_back b WHERE b.hand_in_id = h.id))
+       FROM hand_in h JOIN copy c ON c.id = h.copy_id JOIN assignment a ON a.id = c.assignment_id
+       JOIN membership t ON t.class_id = a.class_id AND t.role = 'teacher' AND t.person_id = ? WHERE h.id = m.hand_in_id) AS access,
+    (SELECT JSON_OBJECTAGG(d.id, d.pages) FROM hand_in_document hd JOIN document d ON d.id = hd.document_id WHERE hd.hand_in_id = m.hand_in_id) AS pages,
+    (SELECT JSON_OBJECTAGG(x.change_id, x.seq) FROM marking_change x WHERE x.hand_in_id = m.hand_in_id AND x.change_id IN (?) LOCK IN SHARE MODE) AS known,
+    (SELECT JSON_OBJECTAGG(k.id, k.version) FROM mark k WHERE k.hand_in_id = m.hand_in_id AND k.id IN (?) LOCK IN SHARE MODE) AS versions
+  FROM marking m WHERE m.hand_in_id = ? FOR UPDATE`;
+
+/** The driver parses what the server marks as JSON, which not all of its versions do. */
+function fromJson(value: unknown): object | null {
+  return typeof value === 'string' ? JSON.parse(value) : (value as object | null);
+}
+
 async function lockMarking(
   house: House,
   tx: EntityManager,
   person: Person,
   handInId: string,
+  changes: readonly Change[],
 ): Promise<LockedRow> {
-  const rows = await tx.query(
-    `SELECT a.most, b.id AS back, d.id AS document_id, d.pages FROM hand_in h
-       JOIN copy c ON c.id = h.copy_id JOIN assignment a ON a.id = c.assignment_id
-       JOIN membership t ON t.class_id = a.class_id AND t.role = 'teacher' AND t.person_id = ?
-       LEFT JOIN hand_back b ON b.hand_in_id = h.id
-       LEFT JOIN hand_in_document hd ON hd.hand_in_id = h.id LEFT JOIN document d ON d.id = hd.document_id
-     WHERE h.id = ?`,
-    [person.id, handInId],
-  );
-  if (rows.length === 0) throw new Fault('not-found');
+  const marks = marksIn(changes);
   const lock = () =>
-    tx.query(
-      'SELECT seq, grade_version, closing_version, done_version FROM marking WHERE hand_in_id = ? FOR UPDATE',
-      [handInId],
-    );
-  let [marking] = await lock();
-  if (!marking) {
+    tx.query(LOCK, [person.id, changes.map((c) => c.id), marks.length ? marks : [''], handInId]);
+  let [row] = await lock();
+  if (!row) {
+    // Nobody has begun. The row is made only by who may, and found by whoever comes second.
+    await teachesHandIn(tx, person, handInId);
     await tx.query(
       `INSERT IGNORE INTO marking (hand_in_id, seq, marker_id, begun_at, closing, done) VALUES (?, 0, ?, ?, '', 0)`,
       [handInId, person.id, new Date(house.now())],
     );
-    [marking] = await lock();
+    [row] = await lock();
   }
+  if (!row.access) throw new Fault('not-found');
+  const [most, back] = fromJson(row.access) as [number | null, number];
   return {
-    ...marking,
-    most: rows[0].most,
-    back: rows[0].back,
-    pages: new Map(rows.map((r: { document_id: DocumentId; pages: number }) => [r.document_id, r.pages])),
+    seq: row.seq,
+    most,
+    back: Boolean(back),
+    pages: new Map(Object.entries(fromJson(row.pages) ?? {}) as [DocumentId, number][]),
+    known: new Map(Object.entries(fromJson(row.known) ?? {}) as [ChangeId, number][]),
+    versions: new Map<Subject, ChangeId | null>([
+      ...(Object.entries(fromJson(row.versions) ?? {}) as [MarkId, ChangeId][]),
+      ['slip:grade', row.grade_version],
+      ['slip:closing', row.closing_version],
+      ['slip:done', row.done_version],
+    ]),
   };
-}
-
-async function knownChanges(
-  tx: EntityManager,
-  handInId: string,
-  changes: readonly Change[],
-): Promise<Map<ChangeId, number>> {
-  const rows: { change_id: ChangeId; seq: number }[] = await tx.query(
-    'SELECT change_id, seq FROM marking_change WHERE hand_in_id = ? AND change_id IN (?)',
-    [handInId, changes.map((c) => c.id)],
-  );
-  return new Map(rows.map((r) => [r.change_id, r.seq]));
-}
-
-async function versionsOf(
-  tx: EntityManager,
-  handInId: string,
-  changes: readonly Change[],
-  row: LockedRow,
-): Promise<Map<Subject, ChangeId | null>> {
-  const versions = new Map<Subject, ChangeId | null>([
-    ['slip:grade', row.grade_version],
-    ['slip:closing', row.closing_version],
-    ['slip:done', row.done_version],
-  ]);
-  const ids = marksIn(changes);
-  if (ids.length) {
-    const rows: { id: MarkId; version: ChangeId }[] = await tx.query(
-      'SELECT id, version FROM mark WHERE hand_in_id = ? AND id IN (?)',
-      [handInId, ids],
-    );
-    for (const r of rows) versions.set(r.id, r.version);
-  }
-  return versions;
 }
 
 function marksIn(changes: readonly Change[]): MarkId[] {
@@ -220,8 +204,12 @@ export async function changesSince(
   return { seq: rows.at(-1)?.seq ?? after, changes: rows.map((r) => JSON.parse(r.value)) };
 }
 
-export async function teachesHandIn(house: House, person: Person, handInId: string): Promise<void> {
-  const rows = await house.db.query(
+export async function teachesHandIn(
+  db: Pick<EntityManager, 'query'>,
+  person: Person,
+  handInId: string,
+): Promise<void> {
+  const rows = await db.query(
     `SELECT 1 FROM hand_in h JOIN copy c ON c.id = h.copy_id JOIN assignment a ON a.id = c.assignment_id
      JOIN membership m ON m.class_id = a.class_id AND m.role = 'teacher' WHERE h.id = ? AND m.person_id = ?`,
     [handInId, person.id],

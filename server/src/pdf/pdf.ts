@@ -5,6 +5,11 @@ export function openPdf(bytes: Uint8Array): Promise<PDFDocument> {
   return PDFDocument.load(bytes, { parseSpeed: Number.POSITIVE_INFINITY, updateMetadata: false });
 }
 
+/** Objects stand one by one: packing them into streams saves a tenth of the bytes and doubles the time. */
 export function savePdf(pdf: PDFDocument): Promise<Uint8Array> {
-  return pdf.save({ objectsPerTick: Number.POSITIVE_INFINITY, updateFieldAppearances: false });
+  return pdf.save({
+    useObjectStreams: false,
+    objectsPerTick: Number.POSITIVE_INFINITY,
+    updateFieldAppearances: false,
+  });
 }

@@ -104,7 +104,20 @@ export class Pad {
       passive = false,
     ) => scroller.addEventListener(type, heard, { signal: this.#off.signal, passive });
     on('pointerdown', (e) => this.#down(e));
-    on('pointermove', (e) => this.#moveTo(e));
+    // Caught at the window before anything else hears of it: while the pen is down a move is the pad's alone.
+    window.addEventListener(
+      'pointermove',
+      (e) => {
+        if (e.pointerId !== this.#act?.pointer && e.pointerId !== this.#pan?.pointer) return;
+        e.stopImmediatePropagation();
+        this.#moveTo(e);
+      },
+      { signal: this.#off.signal, capture: true },
+    );
+    on('pointermove', (e) => {
+      if (e.pointerType === 'touch') this.#fingerMove(e);
+      else if (e.pointerType === 'pen') this.#lastPen = e.timeStamp;
+    });
     on('pointerup', (e) => this.#up(e, false));
     on('pointercancel', (e) => this.#up(e, true));
     on('contextmenu', (e) => this.#onPaper(e.target) && e.preventDefault());
@@ -188,7 +201,6 @@ export class Pad {
   }
 
   #moveTo(e: PointerEvent): void {
-    if (e.pointerType === 'touch') return this.#fingerMove(e);
     if (e.pointerType === 'pen') this.#lastPen = e.timeStamp;
     if (this.#pan?.pointer === e.pointerId) return this.#panTo(e);
     const act = this.#act;
