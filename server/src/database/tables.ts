@@ -202,7 +202,6 @@ export const HandInDocumentTable = table<HandInDocumentRow>('hand_in_document', 
 
 export interface MarkingRow {
   hand_in_id: string;
-  seq: number;
   marker_id: string;
   begun_at: Date;
   done_at: Date | null;
@@ -215,7 +214,6 @@ export interface MarkingRow {
 }
 export const MarkingTable = table<MarkingRow>('marking', {
   hand_in_id: key(id),
-  seq: int,
   marker_id: id,
   begun_at: moment,
   done_at: maybe(moment),

@@ -8,8 +8,12 @@ import {
 } from '@jotmark/core';
 import type { EntityManager } from 'typeorm';
 
+/** Columns that make a SlipRow, of the marking table named `m`. */
+export const SLIP_COLUMNS = `(SELECT MAX(x.seq) FROM marking_change x WHERE x.hand_in_id = m.hand_in_id) AS seq,
+  m.grade, m.grade_version, m.closing, m.closing_version, m.done, m.done_version`;
+
 export interface SlipRow {
-  readonly seq: number;
+  readonly seq: number | null;
   readonly grade: number | null;
   readonly grade_version: ChangeId | null;
   readonly closing: string;
@@ -29,10 +33,7 @@ export function slipOf(row: SlipRow | undefined): MarkingState['slip'] {
 
 /** One marking as it stands. Nobody has begun: sequence 0 and an empty sheet. */
 export async function readMarking(db: Pick<EntityManager, 'query'>, handInId: string): Promise<MarkingState> {
-  const [row] = await db.query(
-    'SELECT seq, grade, grade_version, closing, closing_version, done, done_version FROM marking WHERE hand_in_id = ?',
-    [handInId],
-  );
+  const [row] = await db.query(`SELECT ${SLIP_COLUMNS} FROM marking m WHERE m.hand_in_id = ?`, [handInId]);
   const marks = row ? await readMarks(db, handInId, null) : [];
   return { seq: row?.seq ?? 0, marks, slip: slipOf(row) };
 }

@@ -13,7 +13,7 @@ import type { EntityManager } from 'typeorm';
 import { inTransaction } from '../database/transaction.ts';
 import type { House } from '../house.ts';
 import { Fault } from '../http/fault.ts';
-import { readMarks, slipOf } from './state.ts';
+import { readMarks, SLIP_COLUMNS, slipOf } from './state.ts';
 
 type Result = BatchAnswer['results'][number];
 type Refusal = NonNullable<Result['reason']>;
@@ -47,7 +47,9 @@ export async function takeChanges(
       accepted.push({ change, seq });
       return { id: change.id, outcome: 'applied', reason: null, seq };
     });
-    if (accepted.length) await store(house, tx, person, handInId, accepted, seq);
+    if (accepted.length) await store(house, tx, person, handInId, accepted);
+    // Nothing was taken and nothing was there before: nobody has begun.
+    else if (seq === 0) await tx.query('DELETE FROM marking WHERE hand_in_id = ?', [handInId]);
     return { seq, results, current: await currentOf(tx, handInId, changes, results) };
   });
 }
@@ -68,7 +70,8 @@ interface LockedRow {
  * All that is needed to judge a batch, in one query: the marking's row under its lock, and beside it whether this teacher
  * may, what was handed in, and what stands. What is read beside it is read locking too, so that it is the newest.
  */
-const LOCK = `SELECT m.seq, m.grade_version, m.closing_version, m.done_version,
+const LOCK = `SELECT m.grade_version, m.closing_version, m.done_version,
+    (SELECT MAX(x.seq) FROM marking_change x WHERE x.hand_in_id = m.hand_in_id LOCK IN SHARE MODE) AS seq,
     (SELECT JSON_ARRAY(a.most, EXISTS (SELECT 1 FROM hand_back b WHERE b.hand_in_id = h.id))
        FROM hand_in h JOIN copy c ON c.id = h.copy_id JOIN assignment a ON a.id = c.assignment_id
        JOIN membership t ON t.class_id = a.class_id AND t.role = 'teacher' AND t.person_id = ? WHERE h.id = m.hand_in_id) AS access,
@@ -97,7 +100,7 @@ async function lockMarking(
     // Nobody has begun. The row is made only by who may, and found by whoever comes second.
     await teachesHandIn(tx, person, handInId);
     await tx.query(
-      `INSERT IGNORE INTO marking (hand_in_id, seq, marker_id, begun_at, closing, done) VALUES (?, 0, ?, ?, '', 0)`,
+      `INSERT IGNORE INTO marking (hand_in_id, marker_id, begun_at, closing, done) VALUES (?, ?, ?, '', 0)`,
       [handInId, person.id, new Date(house.now())],
     );
     [row] = await lock();
@@ -105,7 +108,7 @@ async function lockMarking(
   if (!row.access) throw new Fault('not-found');
   const [most, back] = fromJson(row.access) as [number | null, number];
   return {
-    seq: row.seq,
+    seq: row.seq ?? 0,
     most,
     back: Boolean(back),
     pages: new Map(Object.entries(fromJson(row.pages) ?? {}) as [DocumentId, number][]),
@@ -141,14 +144,13 @@ async function store(
   person: Person,
   handInId: string,
   accepted: readonly { change: Change; seq: number }[],
-  seq: number,
 ): Promise<void> {
   const now = new Date(house.now());
   await tx.query('INSERT INTO marking_change (hand_in_id, seq, change_id, by_id, at, value) VALUES ?', [
     accepted.map(({ change, seq: n }) => [handInId, n, change.id, person.id, now, JSON.stringify(change)]),
   ]);
   const marks = new Map<MarkId, [string, MarkId, ChangeId, string | null]>();
-  const set: Record<string, unknown> = { seq };
+  const set: Record<string, unknown> = {};
   for (const { change } of accepted) {
     if (change.type === 'write') {
       set[change.field] = change.value;
@@ -168,6 +170,7 @@ async function store(
       [[...marks.values()]],
     );
   const columns = Object.keys(set);
+  if (columns.length === 0) return;
   await tx.query(`UPDATE marking SET ${columns.map((c) => `${c} = ?`).join(', ')} WHERE hand_in_id = ?`, [
     ...Object.values(set),
     handInId,
@@ -184,10 +187,7 @@ async function currentOf(
     (_, i) => results[i]!.outcome === 'conflict' || results[i]!.outcome === 'refused',
   );
   if (clashing.length === 0) return null;
-  const [row] = await tx.query(
-    'SELECT seq, grade, grade_version, closing, closing_version, done, done_version FROM marking WHERE hand_in_id = ?',
-    [handInId],
-  );
+  const [row] = await tx.query(`SELECT ${SLIP_COLUMNS} FROM marking m WHERE m.hand_in_id = ?`, [handInId]);
   return { marks: await readMarks(tx, handInId, marksIn(clashing)), slip: slipOf(row) };
 }
 

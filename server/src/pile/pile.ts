@@ -7,7 +7,7 @@ import { PROGRESS_COLUMNS, progressOf } from '../jobs/queue.ts';
 
 /** What `rowOf` reads of every copy `c`: its newest hand-in `h`, that one's marking `m`, and hand-backs. */
 export const COPY_COLUMNS = `c.id AS copy_id, p.given, p.family, COALESCE(c.due_at, a.due_at) AS due, h.number, h.handed_in_at, h.late_ms,
-  m.seq, m.done, m.grade, d.pages, d.id AS document_id, ${PROGRESS_COLUMNS},
+  m.hand_in_id AS marking_id, m.done, m.grade, d.pages, d.id AS document_id, ${PROGRESS_COLUMNS},
   (SELECT MAX(h2.number) FROM hand_back b JOIN hand_in h2 ON h2.id = b.hand_in_id WHERE b.copy_id = c.id) AS handed_back`;
 export const COPY_FROM = `copy c JOIN assignment a ON a.id = c.assignment_id JOIN person p ON p.id = c.student_id
   LEFT JOIN hand_in h ON h.copy_id = c.id AND h.number = (SELECT MAX(n.number) FROM hand_in n WHERE n.copy_id = c.id)
@@ -19,7 +19,7 @@ export function rowOf(r: RawRow, now: number): PileRow {
   const place = placeOf({
     handIns: r.number ?? 0,
     handedBack: r.handed_back ?? 0,
-    marking: r.seq ? { done: Boolean(r.done) } : null,
+    marking: r.marking_id ? { done: Boolean(r.done) } : null,
   });
   return {
     copyId: r.copy_id,

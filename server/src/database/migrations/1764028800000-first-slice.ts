@@ -69,7 +69,7 @@ const CREATE: readonly [table: string, columns: string][] = [
   ],
   [
     'marking',
-    `hand_in_id ${ID} NOT NULL PRIMARY KEY, seq INT NOT NULL, marker_id ${ID} NOT NULL, begun_at ${MOMENT} NOT NULL, done_at ${MOMENT} NULL,
+    `hand_in_id ${ID} NOT NULL PRIMARY KEY, marker_id ${ID} NOT NULL, begun_at ${MOMENT} NOT NULL, done_at ${MOMENT} NULL,
     grade INT NULL, grade_version ${ID} NULL, closing LONGTEXT NOT NULL, closing_version ${ID} NULL, done TINYINT NOT NULL, done_version ${ID} NULL,
     FOREIGN KEY marking_of (hand_in_id) REFERENCES hand_in (id), FOREIGN KEY marking_by (marker_id) REFERENCES person (id)`,
   ],
