@@ -22,7 +22,6 @@ import {
   STARTER_TRAY,
   standingMarks,
   versionOf,
-  viewSize,
   waits,
 } from '@jotmark/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
@@ -37,13 +36,13 @@ import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import type { KeeperView, MarkingKeeper } from '../keep/marking-keeper.ts';
 import { MarginColumn } from '../margin/MarginColumn.tsx';
-import { fetchAhead, isRead, useDocumentPages, useDocumentText } from '../paper/documents.ts';
+import { isRead, useDocumentPages, useDocumentText } from '../paper/documents.ts';
 import { marksByPage } from '../paper/marks-by-page.ts';
 import { PageOverlay } from '../paper/PageOverlay.tsx';
 import { PageSheet, viewOf } from '../paper/PageSheet.tsx';
-import { pictures, pixelSize } from '../paper/pictures.ts';
 import { usePile } from '../pile/PileView.tsx';
 import { lateWords } from '../time/words.ts';
+import { deskQuery, prepareCopy, rememberRoom, useAhead } from './ahead.ts';
 import { Clashes } from './Clashes.tsx';
 import { KeySheet } from './KeySheet.tsx';
 import { PenTray } from './PenTray.tsx';
@@ -55,15 +54,9 @@ import { useDeskKeys } from './useDeskKeys.ts';
 import { useDraft } from './useDraft.ts';
 import { newId, useKeeper } from './useKeeper.ts';
 import { usePad } from './usePad.ts';
-import { roomFor, usePageInView, useZoom } from './useZoom.ts';
+import { usePageInView, useZoom } from './useZoom.ts';
 import { moveCursor, rangeOf, type WordCursor } from './word-cursor.ts';
-import { fitZoom, ZOOM_STEP } from './zoom.ts';
-
-const deskQuery = (copyId: CopyId) => ({
-  queryKey: ['desk', copyId],
-  queryFn: () => call('desk', { params: { copyId } }),
-  staleTime: Number.POSITIVE_INFINITY,
-});
+import { ZOOM_STEP } from './zoom.ts';
 
 /** Who comes: a tired teacher with a pen. Reads, writes, goes on; nothing to save, nothing to wait for, always in sight how far and whether it is kept. */
 export function DeskRoute() {
@@ -94,11 +87,10 @@ export function DeskRoute() {
 function OpenDesk({ desk, personId }: { desk: Desk; personId: PersonId }) {
   const open = useKeeper(desk, personId);
   const client = useQueryClient();
-  const first = desk.documents[0]?.id;
-  // The bytes are on their way while the keeper opens.
+  // The bytes and the first picture are on their way while the keeper opens.
   useEffect(() => {
-    if (first) fetchAhead(client, first).catch(() => {});
-  }, [client, first]);
+    prepareCopy(client, desk.copyId);
+  }, [client, desk.copyId]);
   // What the server said on arrival is old once this desk has been worked on.
   useEffect(() => () => client.removeQueries({ queryKey: ['desk', desk.copyId] }), [client, desk.copyId]);
   return open ? <DeskView desk={desk} keeper={open.keeper} kept={open.view} /> : <Waiting what="the copy" />;
@@ -268,7 +260,8 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: MarkingKeeper; k
       navigate(`/piles/${desk.assignment.id}`);
     }
   };
-  useAhead(beside(1), room, ready);
+  if (room) rememberRoom(room);
+  useAhead(beside(1)?.copyId, ready);
 
   const turnPage = async () => {
     if (!documentId || !pages[pageNow]) return;
@@ -622,32 +615,4 @@ function reveal(
       Math.min(0, x - outer.left - 40) + Math.max(0, x - outer.right + 40),
       y - outer.top - outer.height / 2,
     );
-}
-
-/** Fetches the next copy ahead, down to the picture of its first page at the size it will have. */
-function useAhead(next: PileRow | null, room: readonly [number, number] | null, ready: boolean): void {
-  const client = useQueryClient();
-  const copyId = next?.copyId;
-  useEffect(() => {
-    if (!copyId || !ready || !room) return;
-    let gone = false;
-    const clock = setTimeout(async () => {
-      const desk = await client.fetchQuery(deskQuery(copyId));
-      const document = desk.documents[0];
-      if (!document || gone) return;
-      const { frames, turns } = await fetchAhead(client, document.id);
-      const pages = frames.map((frame, i) => ({ frame, turn: (turns[String(i)] ?? 0) as QuarterTurn }));
-      if (gone || !pages[0]) return;
-      const zoom = fitZoom('width', pages, ...roomFor(room));
-      const view = viewOf(pages[0].frame, pages[0].turn, zoom);
-      await pictures.get(
-        { key: document.id, page: 0, turn: pages[0].turn, ...pixelSize(...viewSize(view), devicePixelRatio) },
-        1,
-      );
-    }, 250);
-    return () => {
-      gone = true;
-      clearTimeout(clock);
-    };
-  }, [client, copyId, ready, room]);
 }

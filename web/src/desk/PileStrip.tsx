@@ -2,9 +2,11 @@ import { type CopyId, formatPoints, type PileRow } from '@jotmark/core';
 import { useEffect, useRef } from 'react';
 import { Link } from 'react-router';
 import { PLACE_WORDS, PlaceGlyph } from '../look/glyphs.tsx';
+import { usePrepare } from './ahead.ts';
 
 /** The pile as a thin strip at the edge: which copy this is, which are done, which comes next. */
 export function PileStrip({ rows, here }: { rows: readonly PileRow[]; here: CopyId }) {
+  const prepare = usePrepare();
   const current = useRef<HTMLAnchorElement>(null);
   useEffect(() => {
     current.current?.scrollIntoView({ block: 'nearest' });
@@ -21,6 +23,7 @@ export function PileStrip({ rows, here }: { rows: readonly PileRow[]; here: Copy
               <Link
                 ref={isHere ? current : null}
                 to={`/desk/${row.copyId}`}
+                {...prepare(row.copyId)}
                 aria-current={isHere ? 'page' : undefined}
                 aria-label={`${name}, ${PLACE_WORDS[row.place]}`}
                 title={name}

@@ -48,7 +48,7 @@ export const PageSheet = memo(function PageSheet({
   const sharp = useSettledValue(zoom);
   const sharpView = useMemo(() => viewOf(frame, turn, sharp), [frame, turn, sharp]);
   const [sharpWidth, sharpHeight] = viewSize(sharpView);
-  const near = useNear(root);
+  const near = useNear(root, page === 0);
   return (
     <div
       ref={root}
@@ -92,8 +92,9 @@ function useSettledValue<T>(value: T): T {
 type Near = 'inside' | 'close' | 'away';
 
 /** Whether an element is on the screen, within a page of it, or away. */
-function useNear(ref: React.RefObject<HTMLElement | null>): Near {
-  const [near, setNear] = useState<Near>('away');
+function useNear(ref: React.RefObject<HTMLElement | null>, first: boolean): Near {
+  // The first page is what a document opens with: nobody need look whether it is in sight.
+  const [near, setNear] = useState<Near>(first ? 'inside' : 'away');
   useEffect(() => {
     const watch = (rootMargin: string, seen: (is: boolean) => void) => {
       const observer = new IntersectionObserver((entries) => seen(entries.at(-1)!.isIntersecting), {

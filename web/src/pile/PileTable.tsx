@@ -1,6 +1,7 @@
 import { type CopyId, formatPoints, type PileRow } from '@jotmark/core';
 import { useEffect, useRef } from 'react';
 import { Link } from 'react-router';
+import { usePrepare } from '../desk/ahead.ts';
 import { useHere } from '../frame/session.tsx';
 import { PLACE_WORDS, PlaceGlyph } from '../look/glyphs.tsx';
 import { lateWords } from '../time/words.ts';
@@ -14,6 +15,7 @@ interface Props {
 /** One line a copy; thirty-two of them fit without scrolling. */
 export function PileTable({ rows, chosen, onChoose }: Props) {
   const { clock } = useHere();
+  const prepare = usePrepare();
   const choosable = rows.filter((r) => r.place !== 'with-student' && r.place !== 'handed-back');
   const all = choosable.length > 0 && choosable.every((r) => chosen.has(r.copyId));
   const toggle = (id: CopyId) => {
@@ -68,7 +70,11 @@ export function PileTable({ rows, chosen, onChoose }: Props) {
               </td>
               <td className="font-medium">
                 {open ? (
-                  <Link to={`/desk/${row.copyId}`} className="block hover:text-action hover:underline">
+                  <Link
+                    to={`/desk/${row.copyId}`}
+                    {...prepare(row.copyId)}
+                    className="block hover:text-action hover:underline"
+                  >
                     {name}
                   </Link>
                 ) : (

@@ -5,6 +5,7 @@ import { Link, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { usePrepare } from '../desk/ahead.ts';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { paceWords, plural } from '../time/words.ts';
@@ -50,6 +51,7 @@ export function PileView() {
 
 function Loaded({ pile }: { pile: Pile }) {
   const client = useQueryClient();
+  const prepare = usePrepare();
   const today = useQuery({ queryKey: ['today'], queryFn: () => call('today') });
   const [chosen, setChosen] = useState<ReadonlySet<CopyId>>(new Set());
   const [asking, setAsking] = useState(false);
@@ -99,7 +101,7 @@ function Loaded({ pile }: { pile: Pile }) {
           )}
         </p>
         {next && (
-          <Link to={`/desk/${next.copyId}`} className="act mt-3 block text-center">
+          <Link to={`/desk/${next.copyId}`} {...prepare(next.copyId)} className="act mt-3 block text-center">
             {next.place === 'being-marked'
               ? `Go on with ${next.student.given}`
               : `Begin with ${next.student.given}`}

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { Link } from 'react-router';
 import { call } from '../api/call.ts';
+import { usePrepare } from '../desk/ahead.ts';
 import { sendLeftOvers } from '../desk/useKeeper.ts';
 import { useHere } from '../frame/session.tsx';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
@@ -81,6 +82,7 @@ export function Today() {
 
 function WaitingPile({ pile }: { pile: TodayPile }) {
   const { clock } = useHere();
+  const prepare = usePrepare();
   const waiting = waitingIn(pile);
   const all = ORDER.reduce((sum, p) => sum + pile.counts[p], 0);
   const { assignment, next } = pile;
@@ -109,7 +111,7 @@ function WaitingPile({ pile }: { pile: TodayPile }) {
           <span className="block text-sm text-soft">{paceWords(waiting, pile.pace) ?? ' '}</span>
         </p>
         {next && (
-          <Link to={`/desk/${next.copyId}`} className="act block">
+          <Link to={`/desk/${next.copyId}`} {...prepare(next.copyId)} className="act block">
             {next.begun ? `Go on with ${next.name}` : `Begin with ${next.name}`}
           </Link>
         )}

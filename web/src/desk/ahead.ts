@@ -1,0 +1,73 @@
+import type { CopyId, QuarterTurn } from '@jotmark/core';
+import { viewSize } from '@jotmark/core';
+import { type QueryClient, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useMemo } from 'react';
+import { call } from '../api/call.ts';
+import { fetchAhead } from '../paper/documents.ts';
+import { viewOf } from '../paper/PageSheet.tsx';
+import { pictures, pixelSize } from '../paper/pictures.ts';
+import { roomFor } from './useZoom.ts';
+import { fitZoom } from './zoom.ts';
+
+export const deskQuery = (copyId: CopyId) => ({
+  queryKey: ['desk', copyId],
+  queryFn: () => call('desk', { params: { copyId } }),
+});
+
+/** A copy fetched longer ago than this is asked for again. */
+const FRESH_MS = 20_000;
+
+/** The room the paper had last time, to draw the next page at the very size it will be shown. */
+let lastRoom: readonly [number, number] | null = null;
+export function rememberRoom(room: readonly [number, number]): void {
+  lastRoom = room;
+}
+
+/** Strip and slip beside the paper, for the first copy of a sitting. */
+const guessRoom = (): readonly [number, number] => [innerWidth - 76 - 286, innerHeight - 48];
+
+/** Fetches a copy ahead, down to the picture of its first page at the size it will have. Failing is no matter: it is asked for again. */
+export async function prepareCopy(client: QueryClient, copyId: CopyId): Promise<void> {
+  try {
+    const desk = await client.fetchQuery({ ...deskQuery(copyId), staleTime: FRESH_MS });
+    const document = desk.documents[0];
+    if (!document) return;
+    const { frames, turns } = await fetchAhead(client, document.id);
+    const pages = frames.map((frame, i) => ({ frame, turn: (turns[String(i)] ?? 0) as QuarterTurn }));
+    const first = pages[0];
+    if (!first) return;
+    const view = viewOf(
+      first.frame,
+      first.turn,
+      fitZoom('width', pages, ...roomFor(lastRoom ?? guessRoom())),
+    );
+    await pictures.get(
+      { key: document.id, page: 0, turn: first.turn, ...pixelSize(...viewSize(view), devicePixelRatio) },
+      1,
+    );
+  } catch {
+    // Shown where it is really opened.
+  }
+}
+
+/** Handlers for a link to a copy: a hand that comes near it has it made ready. */
+export function usePrepare() {
+  const client = useQueryClient();
+  return useMemo(
+    () => (copyId: CopyId) => {
+      const prepare = () => void prepareCopy(client, copyId);
+      return { onPointerEnter: prepare, onFocus: prepare, onPointerDown: prepare };
+    },
+    [client],
+  );
+}
+
+/** Makes the copy that comes next ready while this one is being marked. */
+export function useAhead(copyId: CopyId | undefined, ready: boolean): void {
+  const client = useQueryClient();
+  useEffect(() => {
+    if (!copyId || !ready) return;
+    const clock = setTimeout(() => prepareCopy(client, copyId), 250);
+    return () => clearTimeout(clock);
+  }, [client, copyId, ready]);
+}
