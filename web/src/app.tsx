@@ -43,7 +43,7 @@ export function App() {
   return (
     <QueryClientProvider client={client}>
       <SessionProvider>
-        <BrowserRouter>
+        <BrowserRouter useTransitions={false}>
           <Routes>
             <Route path="/" element={<First />} />
             <Route path="/sign-in" element={<SignIn />} />

@@ -1,6 +1,6 @@
-import { type Change, type ChangeId, type Desk, type HandInId, makeId, type PersonId } from '@jotmark/core';
+import { type ChangeId, type Desk, makeId, type PersonId } from '@jotmark/core';
 import { useQueryClient } from '@tanstack/react-query';
-import { useEffect, useState, useSyncExternalStore } from 'react';
+import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
 import { call } from '../api/call.ts';
 import { Device } from '../keep/device.ts';
 import { type KeeperView, MarkingKeeper, type Post } from '../keep/marking-keeper.ts';
@@ -11,8 +11,14 @@ export function newId<T extends string>(): T {
 
 /** The browser's own database, or null where it keeps nothing (private windows of some browsers, a full disk). */
 let device: Promise<Device | null> | null = null;
+let deviceNow: Device | null | undefined;
 export function openDevice(): Promise<Device | null> {
-  device ??= Device.open().catch(() => null);
+  device ??= Device.open()
+    .catch(() => null)
+    .then((opened) => {
+      deviceNow = opened;
+      return opened;
+    });
   return device;
 }
 
@@ -24,69 +30,64 @@ const post: Post = {
 /** How often a desk asks for what others did. Between tabs of one browser a word goes at once. */
 const ASK_MS = 5000;
 
-async function open(
-  handInId: HandInId,
-  personId: PersonId,
-  state: Desk['marking'],
-  committed: (changes: readonly Change[]) => void,
-): Promise<MarkingKeeper> {
-  return MarkingKeeper.open(
-    {
-      handInId,
-      personId,
-      device: await openDevice(),
-      post,
-      newId: () => newId<ChangeId>(),
-      later: (work, ms) => void setTimeout(work, ms),
-      committed,
-    },
-    state,
-  );
-}
-
-/** The keeper of the marking on this desk, and what it shows. Null while it opens. */
+/** The keeper of the marking on this desk, and what it shows. Null for a moment at the first desk, while the browser's database opens. */
 export function useKeeper(
   desk: Desk,
   personId: PersonId,
 ): { keeper: MarkingKeeper; view: KeeperView } | null {
   const client = useQueryClient();
-  const [keeper, setKeeper] = useState<MarkingKeeper | null>(null);
+  const channel = useRef<BroadcastChannel | null>(null);
   const handInId = desk.handIn.id;
-  // The desk's marking is only where the keeper starts from: another hand-in is another keeper.
-  useEffect(() => {
-    let gone = false;
-    const channel = new BroadcastChannel(`jotmark-${handInId}`);
+  const begin = (kept: Device | null): MarkingKeeper => {
     let begun = desk.marking.seq > 0;
-    const opening = open(handInId, personId, desk.marking, (changes) => {
-      if (!gone) channel.postMessage('committed');
-      // What the pile shows of a copy: whether it was begun, its grade, whether it is marked. Heard also after the desk was left.
-      if (begun && !changes.some((c) => c.type === 'write')) return;
-      begun = true;
-      client.invalidateQueries({ queryKey: ['pile', desk.assignment.id] });
-      client.invalidateQueries({ queryKey: ['today'] });
-    });
-    let mine: MarkingKeeper | null = null;
-    opening.then((k) => {
-      if (gone) return;
-      mine = k;
-      setKeeper(k);
-      k.catchUp();
-    });
-    const ask = () => document.visibilityState === 'visible' && mine?.catchUp();
-    channel.onmessage = () => mine?.catchUp();
+    return MarkingKeeper.begin(
+      {
+        handInId,
+        personId,
+        device: kept,
+        post,
+        newId: () => newId<ChangeId>(),
+        later: (work, ms) => void setTimeout(work, ms),
+        committed(changes) {
+          channel.current?.postMessage('committed');
+          // What the pile shows of a copy: whether it was begun, its grade, whether it is marked. Heard also after the desk was left.
+          if (begun && !changes.some((c) => c.type === 'write')) return;
+          begun = true;
+          client.invalidateQueries({ queryKey: ['pile', desk.assignment.id] });
+          client.invalidateQueries({ queryKey: ['today'] });
+        },
+      },
+      desk.marking,
+    );
+  };
+  const [keeper, setKeeper] = useState(() => (deviceNow === undefined ? null : begin(deviceNow)));
+
+  // A desk is one hand-in for as long as it is shown: another one is another desk.
+  useEffect(() => {
+    if (!keeper) {
+      let gone = false;
+      openDevice().then((kept) => !gone && setKeeper(begin(kept)));
+      return () => {
+        gone = true;
+      };
+    }
+    const others = new BroadcastChannel(`jotmark-${handInId}`);
+    channel.current = others;
+    keeper.catchUp();
+    const ask = () => document.visibilityState === 'visible' && keeper.catchUp();
+    others.onmessage = () => keeper.catchUp();
     const clock = setInterval(ask, ASK_MS);
-    const back = () => mine?.retryNow();
+    const back = () => keeper.retryNow();
     window.addEventListener('online', back);
     window.addEventListener('focus', ask);
     return () => {
-      gone = true;
+      channel.current = null;
+      others.close();
       clearInterval(clock);
-      channel.close();
       window.removeEventListener('online', back);
       window.removeEventListener('focus', ask);
-      setKeeper(null);
     };
-  }, [handInId, personId]);
+  }, [handInId, keeper]);
   const view = useSyncExternalStore(
     (changed) => keeper?.subscribe(changed) ?? (() => {}),
     () => keeper?.view ?? null,

@@ -76,6 +76,7 @@ export class MarkingKeeper {
   #failures = 0;
   #deviceFailed: boolean;
   #view: KeeperView;
+  #joined = false;
   readonly #listeners = new Set<() => void>();
 
   private constructor(options: Options, state: MarkingState) {
@@ -90,24 +91,41 @@ export class MarkingKeeper {
     this.#view = this.#makeView();
   }
 
-  /** Takes the server's state and what this device still keeps for it. */
-  static async open(options: Options, state: MarkingState): Promise<MarkingKeeper> {
+  /** Starts from the server's state at once; what this device still keeps for it joins a moment later (`joined`). */
+  static begin(options: Options, state: MarkingState): MarkingKeeper {
     const keeper = new MarkingKeeper(options, state);
-    if (options.device) {
-      const { personId, handInId, device } = options;
-      const [kept, history, clashes] = await Promise.all([
-        device.kept(personId, handInId),
-        device.history(personId, handInId),
-        device.clashes(personId, handInId),
-      ]);
-      keeper.#pending = kept;
-      keeper.#undo = [...history.undo];
-      keeper.#redo = [...history.redo];
-      keeper.#clashes = clashes;
-      keeper.#rebuild();
-    }
-    keeper.#kick();
+    keeper.#writing = keeper.#join();
     return keeper;
+  }
+
+  /** The same, with what the device keeps already in it. */
+  static async open(options: Options, state: MarkingState): Promise<MarkingKeeper> {
+    const keeper = MarkingKeeper.begin(options, state);
+    await keeper.#writing;
+    return keeper;
+  }
+
+  /** Reads what earlier sittings left here. Nothing is written or sent before, so that all stays in order. */
+  async #join(): Promise<void> {
+    const { device, personId, handInId } = this.#o;
+    if (device) {
+      try {
+        const [kept, history, clashes] = await Promise.all([
+          device.kept(personId, handInId),
+          device.history(personId, handInId),
+          device.clashes(personId, handInId),
+        ]);
+        this.#pending = [...kept, ...this.#pending];
+        this.#undo = [...history.undo, ...this.#undo];
+        this.#redo = [...history.redo, ...this.#redo];
+        this.#clashes = clashes;
+      } catch {
+        this.#deviceFailed = true;
+      }
+    }
+    this.#joined = true;
+    this.#rebuild();
+    this.#kick();
   }
 
   get view(): KeeperView {
@@ -244,6 +262,7 @@ export class MarkingKeeper {
 
   #keepHistory(): void {
     const { device, personId, handInId } = this.#o;
+    if (!this.#joined) return;
     device
       ?.keepHistory(personId, handInId, { undo: this.#undo.slice(-MOST_GESTURES), redo: this.#redo })
       .catch(() => {});
@@ -251,7 +270,13 @@ export class MarkingKeeper {
 
   /** Sends what waits, one batch after the other, as long as the server answers. */
   #kick(): void {
-    if (this.#sending || this.#pending.length === 0 || (this.#unwritten > 0 && !this.#deviceFailed)) return;
+    if (
+      !this.#joined ||
+      this.#sending ||
+      this.#pending.length === 0 ||
+      (this.#unwritten > 0 && !this.#deviceFailed)
+    )
+      return;
     this.#sending = true;
     this.#retryAsked = false;
     this.#emit();
