@@ -45,17 +45,17 @@ export class LiveLayer {
   ink(spot: PageSpot, points: StrokePoints, width: number, colour: InkColour): void {
     this.#soon(() => {
       this.#clear();
-      this.#toPage(spot);
       const ctx = this.#ctx;
-      ctx.globalAlpha = 1;
-      ctx.fillStyle = INK_HEX[colour];
+      // The corners are brought to the screen here: the canvas's own transform would cost more than the drawing.
+      const [a, b, c, d, e, f] = this.#matrix(spot);
       const outline = inkOutline(points, width);
       ctx.beginPath();
       for (let i = 0; i < outline.length; i++) {
-        const p = outline[i]!;
-        if (i) ctx.lineTo(p[0], p[1]);
-        else ctx.moveTo(p[0], p[1]);
+        const [x, y] = outline[i]!;
+        if (i) ctx.lineTo(a * x + c * y + e, b * x + d * y + f);
+        else ctx.moveTo(a * x + c * y + e, b * x + d * y + f);
       }
+      ctx.fillStyle = INK_HEX[colour];
       ctx.fill();
       this.#cover(spot, strokeBox(points), inkReach(width));
     });
@@ -64,10 +64,10 @@ export class LiveLayer {
   free(spot: PageSpot, points: StrokePoints, width: number, colour: InkColour): void {
     this.#soon(() => {
       this.#clear();
-      this.#toPage(spot);
-      this.#ctx.globalAlpha = HIGHLIGHT_OPACITY;
-      this.#ctx.strokeStyle = INK_HEX[colour];
-      paintFree(this.#ctx, linePath(points), width);
+      this.#inPage(spot, (ctx) => {
+        ctx.strokeStyle = INK_HEX[colour];
+        paintFree(ctx, linePath(points), width);
+      });
       this.#cover(spot, strokeBox(points), width);
     });
   }
@@ -75,10 +75,10 @@ export class LiveLayer {
   bands(spot: PageSpot, bands: readonly Box[], colour: InkColour): void {
     this.#soon(() => {
       this.#clear();
-      this.#toPage(spot);
-      this.#ctx.globalAlpha = HIGHLIGHT_OPACITY;
-      this.#ctx.fillStyle = INK_HEX[colour];
-      this.#ctx.fill(bandsPath(bands));
+      this.#inPage(spot, (ctx) => {
+        ctx.fillStyle = INK_HEX[colour];
+        ctx.fill(bandsPath(bands));
+      });
       this.#covered = [0, 0, this.#canvas.width, this.#canvas.height];
     });
   }
@@ -103,15 +103,25 @@ export class LiveLayer {
   #clear(): void {
     if (!this.#covered) return;
     const [l, t, r, b] = this.#covered;
-    this.#ctx.setTransform(1, 0, 0, 1, 0, 0);
     this.#ctx.clearRect(l, t, r - l, b - t);
     this.#covered = null;
   }
 
-  #toPage({ view, left, top }: PageSpot): void {
+  /** Page space to the canvas's own pixels. */
+  #matrix({ view, left, top }: PageSpot): [number, number, number, number, number, number] {
     const [a, b, c, d, e, f] = viewMatrix(view);
     const r = this.#ratio;
-    this.#ctx.setTransform(a * r, b * r, c * r, d * r, (e + left) * r, (f + top) * r);
+    return [a * r, b * r, c * r, d * r, (e + left) * r, (f + top) * r];
+  }
+
+  /** Draws in page space at an opacity, and leaves the canvas in its own pixels. */
+  #inPage(spot: PageSpot, draw: (ctx: CanvasRenderingContext2D) => void): void {
+    const ctx = this.#ctx;
+    ctx.save();
+    ctx.setTransform(...this.#matrix(spot));
+    ctx.globalAlpha = HIGHLIGHT_OPACITY;
+    draw(ctx);
+    ctx.restore();
   }
 
   #cover({ view, left, top }: PageSpot, box: Box, reach: number): void {

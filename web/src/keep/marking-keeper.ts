@@ -367,12 +367,17 @@ export class MarkingKeeper {
   #rebuild(): void {
     this.#sheet = applyAll(this.#confirmed, this.#pending);
     // What stands already where I wanted it is no clash.
-    this.#clashes = this.#clashes.filter((c) => c.why !== 'conflict' || !stillStands(this.#sheet, c.mine));
+    const open = this.#clashes.filter((c) => c.why !== 'conflict' || !stillStands(this.#sheet, c.mine));
+    if (open.length !== this.#clashes.length) this.#clashes = open;
     this.#emit();
   }
 
   #emit(): void {
-    this.#view = this.#makeView();
+    const next = this.#makeView();
+    const keys = Object.keys(next) as (keyof KeeperView)[];
+    // Nothing new to see: nobody renders.
+    if (keys.every((key) => next[key] === this.#view[key])) return;
+    this.#view = next;
     for (const listener of this.#listeners) listener();
   }
 
