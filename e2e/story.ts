@@ -3,7 +3,15 @@ import { readFileSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { AssignmentId } from '@jotmark/core';
-import { addClass, addPerson, type House, openDatabase, readSettings, setAssignment } from '@jotmark/server';
+import {
+  addClass,
+  addPerson,
+  type House,
+  openBatchPool,
+  openDatabase,
+  readSettings,
+  setAssignment,
+} from '@jotmark/server';
 import { type MadeElsewhere, makeElsewhere } from '@jotmark/server/made-elsewhere';
 import { type BrowserContext, test as base, type CDPSession, expect, type Page } from '@playwright/test';
 
@@ -33,7 +41,15 @@ export const test = base.extend<Fixtures>({
   house: async ({}, use) => {
     const db = await openDatabase(process.env.E2E_DATABASE!, { migrate: false });
     const settings = readSettings({ DATABASE_URL: process.env.E2E_DATABASE });
-    await use({ db, settings, log: { error() {}, warn() {} } as unknown as House['log'], now: Date.now });
+    const batches = openBatchPool(process.env.E2E_DATABASE!);
+    await use({
+      db,
+      batches,
+      settings,
+      log: { error() {}, warn() {} } as unknown as House['log'],
+      now: Date.now,
+    });
+    await batches.end();
     await db.destroy();
   },
   // biome-ignore lint/correctness/noEmptyPattern: as above

@@ -1,4 +1,5 @@
 export { addClass, setAssignment } from './assignment/set.ts';
+export { openBatchPool } from './database/batch-pool.ts';
 export { MIGRATIONS, openDatabase } from './database/connect.ts';
 export { documentPages, documentText } from './documents/document.ts';
 export { handBack } from './handback/hand-back.ts';

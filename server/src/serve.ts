@@ -2,6 +2,7 @@ import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
 import type { Logger } from 'typeorm';
+import { openBatchPool } from './database/batch-pool.ts';
 import { openDatabase } from './database/connect.ts';
 import type { House } from './house.ts';
 import { makeApp } from './http/app.ts';
@@ -24,7 +25,8 @@ export async function serve(
 ): Promise<Running> {
   const log = pino({ level: settings.logLevel, base: null, redact: ['*.password'] }, pino.destination(2));
   const db = await openDatabase(settings.databaseUrl, options.logger ? { logger: options.logger } : {});
-  const house: House = { db, settings, log, now: options.now ?? Date.now };
+  const batches = openBatchPool(settings.databaseUrl);
+  const house: House = { db, batches, settings, log, now: options.now ?? Date.now };
   const opener = new Opener();
   const runner = new JobRunner(house, opener, settings.workers);
   const app = makeApp({ house, opener, nudge: () => runner.nudge() });
@@ -37,6 +39,7 @@ export async function serve(
   } catch (error) {
     await runner.stop();
     opener.close();
+    await batches.end();
     await db.destroy();
     throw error;
   }
@@ -52,6 +55,7 @@ export async function serve(
       await closed;
       await runner.stop();
       opener.close();
+      await batches.end();
       await db.destroy();
     },
   };

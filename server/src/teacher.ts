@@ -1,5 +1,6 @@
 import { parseArgs } from 'node:util';
 import { pino } from 'pino';
+import { openBatchPool } from './database/batch-pool.ts';
 import { openDatabase } from './database/connect.ts';
 import { codeOf } from './database/transaction.ts';
 import { addPerson } from './people/person.ts';
@@ -18,8 +19,9 @@ if (!values.login || !values.given || !values.family || password.length < 8) {
 }
 const settings = readSettings(process.env);
 const db = await openDatabase(settings.databaseUrl);
+const batches = openBatchPool(settings.databaseUrl);
 try {
-  const house = { db, settings, log: pino({ level: 'silent' }), now: Date.now };
+  const house = { db, batches, settings, log: pino({ level: 'silent' }), now: Date.now };
   const person = await addPerson(house, {
     role: 'teacher',
     login: values.login,
@@ -33,5 +35,6 @@ try {
   console.error(`The login ${values.login} is taken. Choose another.`);
   process.exitCode = 1;
 } finally {
+  await batches.end();
   await db.destroy();
 }

@@ -57,6 +57,7 @@ function withClock(house: House): SchoolHouse {
   let at = house.now();
   return {
     db: house.db,
+    batches: house.batches,
     settings: house.settings,
     log: house.log,
     now: () => at++,

@@ -6,7 +6,12 @@ import {
   type MarkingState,
   type Sheet,
 } from '@jotmark/core';
-import type { EntityManager } from 'typeorm';
+import type { RawRow } from '../database/raw.ts';
+
+/** Whatever can be asked: the database, a transaction, a batch. */
+export interface Asked {
+  query(sql: string, values?: unknown[]): Promise<RawRow>;
+}
 
 /** Columns that make a SlipRow, of the marking table named `m`. */
 export const SLIP_COLUMNS = `(SELECT MAX(x.seq) FROM marking_change x WHERE x.hand_in_id = m.hand_in_id) AS seq,
@@ -32,14 +37,14 @@ export function slipOf(row: SlipRow | undefined): MarkingState['slip'] {
 }
 
 /** One marking as it stands. Nobody has begun: sequence 0 and an empty sheet. */
-export async function readMarking(db: Pick<EntityManager, 'query'>, handInId: string): Promise<MarkingState> {
+export async function readMarking(db: Asked, handInId: string): Promise<MarkingState> {
   const [row] = await db.query(`SELECT ${SLIP_COLUMNS} FROM marking m WHERE m.hand_in_id = ?`, [handInId]);
   const marks = row ? await readMarks(db, handInId, null) : [];
   return { seq: row?.seq ?? 0, marks, slip: slipOf(row) };
 }
 
 export async function readMarks(
-  db: Pick<EntityManager, 'query'>,
+  db: Asked,
   handInId: string,
   only: readonly MarkId[] | null,
 ): Promise<MarkingState['marks']> {

@@ -9,11 +9,10 @@ import {
   type Subject,
   subjectOf,
 } from '@jotmark/core';
-import type { EntityManager } from 'typeorm';
-import { inTransaction } from '../database/transaction.ts';
+import { type Batch, BEGIN, COMMIT, inBatch, type Statement } from '../database/batch-pool.ts';
 import type { House } from '../house.ts';
 import { Fault } from '../http/fault.ts';
-import { readMarks, SLIP_COLUMNS, slipOf } from './state.ts';
+import { type Asked, readMarks, SLIP_COLUMNS, slipOf } from './state.ts';
 
 type Result = BatchAnswer['results'][number];
 type Refusal = NonNullable<Result['reason']>;
@@ -28,7 +27,7 @@ export async function takeChanges(
   handInId: string,
   changes: readonly Change[],
 ): Promise<BatchAnswer> {
-  return inTransaction(house.db, async (tx) => {
+  return inBatch(house.batches, async (tx) => {
     const row = await lockMarking(house, tx, person, handInId, changes);
     const { known, versions } = row;
     let seq = row.seq;
@@ -47,10 +46,9 @@ export async function takeChanges(
       accepted.push({ change, seq });
       return { id: change.id, outcome: 'applied', reason: null, seq };
     });
-    if (accepted.length) await store(house, tx, person, handInId, accepted);
-    // Nothing was taken and nothing was there before: nobody has begun.
-    else if (seq === 0) await tx.query('DELETE FROM marking WHERE hand_in_id = ?', [handInId]);
-    return { seq, results, current: await currentOf(tx, handInId, changes, results) };
+    const current = await currentOf(tx, handInId, changes, results);
+    await tx.send(...store(house, person, handInId, accepted), ...forgetEmpty(handInId, seq), COMMIT);
+    return { seq, results, current };
   });
 }
 
@@ -87,15 +85,17 @@ function fromJson(value: unknown): object | null {
 
 async function lockMarking(
   house: House,
-  tx: EntityManager,
+  tx: Batch,
   person: Person,
   handInId: string,
   changes: readonly Change[],
 ): Promise<LockedRow> {
   const marks = marksIn(changes);
-  const lock = () =>
-    tx.query(LOCK, [person.id, changes.map((c) => c.id), marks.length ? marks : [''], handInId]);
-  let [row] = await lock();
+  const lock = {
+    sql: LOCK,
+    values: [person.id, changes.map((c) => c.id), marks.length ? marks : [''], handInId],
+  };
+  let row = (await tx.send(BEGIN, lock))[1]![0];
   if (!row) {
     // Nobody has begun. The row is made only by who may, and found by whoever comes second.
     await teachesHandIn(tx, person, handInId);
@@ -103,7 +103,7 @@ async function lockMarking(
       `INSERT IGNORE INTO marking (hand_in_id, marker_id, begun_at, closing, done) VALUES (?, ?, ?, '', 0)`,
       [handInId, person.id, new Date(house.now())],
     );
-    [row] = await lock();
+    row = (await tx.send(lock))[0]![0];
   }
   if (!row.access) throw new Fault('not-found');
   const [most, back] = fromJson(row.access) as [number | null, number];
@@ -138,17 +138,23 @@ function refuse(change: Change, row: LockedRow): Refusal | null {
   return null;
 }
 
-async function store(
+/** The statements that keep what was accepted: the log, the marks as they stand now, and the slip. */
+function store(
   house: House,
-  tx: EntityManager,
   person: Person,
   handInId: string,
   accepted: readonly { change: Change; seq: number }[],
-): Promise<void> {
+): Statement[] {
+  if (accepted.length === 0) return [];
   const now = new Date(house.now());
-  await tx.query('INSERT INTO marking_change (hand_in_id, seq, change_id, by_id, at, value) VALUES ?', [
-    accepted.map(({ change, seq: n }) => [handInId, n, change.id, person.id, now, JSON.stringify(change)]),
-  ]);
+  const statements: Statement[] = [
+    {
+      sql: 'INSERT INTO marking_change (hand_in_id, seq, change_id, by_id, at, value) VALUES ?',
+      values: [
+        accepted.map(({ change, seq }) => [handInId, seq, change.id, person.id, now, JSON.stringify(change)]),
+      ],
+    },
+  ];
   const marks = new Map<MarkId, [string, MarkId, ChangeId, string | null]>();
   const set: Record<string, unknown> = {};
   for (const { change } of accepted) {
@@ -156,29 +162,32 @@ async function store(
       set[change.field] = change.value;
       set[`${change.field}_version`] = change.id;
       if (change.field === 'done') set.done_at = change.value ? now : null;
-    } else
-      marks.set(change.mark.id, [
-        handInId,
-        change.mark.id,
-        change.id,
-        change.type === 'put' ? JSON.stringify(change.mark) : null,
-      ]);
+    } else {
+      const value = change.type === 'put' ? JSON.stringify(change.mark) : null;
+      marks.set(change.mark.id, [handInId, change.mark.id, change.id, value]);
+    }
   }
   if (marks.size)
-    await tx.query(
-      'INSERT INTO mark (hand_in_id, id, version, value) VALUES ? ON DUPLICATE KEY UPDATE version = VALUES(version), value = VALUES(value)',
-      [[...marks.values()]],
-    );
+    statements.push({
+      sql: 'INSERT INTO mark (hand_in_id, id, version, value) VALUES ? ON DUPLICATE KEY UPDATE version = VALUES(version), value = VALUES(value)',
+      values: [[...marks.values()]],
+    });
   const columns = Object.keys(set);
-  if (columns.length === 0) return;
-  await tx.query(`UPDATE marking SET ${columns.map((c) => `${c} = ?`).join(', ')} WHERE hand_in_id = ?`, [
-    ...Object.values(set),
-    handInId,
-  ]);
+  if (columns.length)
+    statements.push({
+      sql: `UPDATE marking SET ${columns.map((c) => `${c} = ?`).join(', ')} WHERE hand_in_id = ?`,
+      values: [...Object.values(set), handInId],
+    });
+  return statements;
+}
+
+/** Nothing was taken and nothing was there before: nobody has begun. */
+function forgetEmpty(handInId: string, seq: number): Statement[] {
+  return seq === 0 ? [{ sql: 'DELETE FROM marking WHERE hand_in_id = ?', values: [handInId] }] : [];
 }
 
 async function currentOf(
-  tx: EntityManager,
+  tx: Batch,
   handInId: string,
   changes: readonly Change[],
   results: readonly Result[],
@@ -204,11 +213,7 @@ export async function changesSince(
   return { seq: rows.at(-1)?.seq ?? after, changes: rows.map((r) => JSON.parse(r.value)) };
 }
 
-export async function teachesHandIn(
-  db: Pick<EntityManager, 'query'>,
-  person: Person,
-  handInId: string,
-): Promise<void> {
+export async function teachesHandIn(db: Asked, person: Person, handInId: string): Promise<void> {
   const rows = await db.query(
     `SELECT 1 FROM hand_in h JOIN copy c ON c.id = h.copy_id JOIN assignment a ON a.id = c.assignment_id
      JOIN membership m ON m.class_id = a.class_id AND m.role = 'teacher' WHERE h.id = ? AND m.person_id = ?`,
