@@ -1,6 +1,6 @@
 import { PDFDocument, PDFName, PDFString, StandardFonts } from '@cantoo/pdf-lib';
 import type { DocumentId, Mark, MarkId } from '@jotmark/core';
-import { annotate, openPdf, readFrames, savePdf } from '@jotmark/server';
+import { openPdf, readFrames, savePdf, writeMarks } from '@jotmark/server';
 import { type Figure, inTurn, timed } from './figures.ts';
 import { id, stroke } from './school.ts';
 
@@ -13,7 +13,7 @@ export async function exportFigures(): Promise<Figure[]> {
   const ours = () =>
     timed(async () => {
       const pdf = await openPdf(bytes);
-      annotate(pdf, { marks, frames, turns: {}, author: 'Bench' });
+      writeMarks(pdf, { marks, frames, turns: {}, author: 'Bench' });
       await savePdf(pdf);
     });
   const bare = () =>

@@ -2,7 +2,7 @@ import { describe, expect, test } from 'vitest';
 import { document, testId } from '../changes/arbitrary.ts';
 import type { MarkId } from '../ids/id.ts';
 import type { Mark, NoteMark } from './mark.ts';
-import { distanceToMark, inReadingOrder, isMovable, leadPoint, markAt, markBox, moveMark } from './place.ts';
+import { coverOf, distanceToMark, inReadingOrder, isMovable, leadPoint, markAt, moveMark } from './place.ts';
 
 const base = (n: number) => ({
   v: 1 as const,
@@ -52,7 +52,7 @@ describe('where a mark is', () => {
   test('a passage is hit in its bands, not in the corner between them', () => {
     expect(distanceToMark(passage, [150, 15])).toBe(0);
     expect(distanceToMark(passage, [60, 15])).toBeGreaterThan(10);
-    expect(markBox(passage)).toEqual([50, 10, 200, 42]);
+    expect(coverOf(passage)).toEqual([50, 10, 200, 42]);
     expect(leadPoint(passage)).toEqual([200, 16]);
   });
 

@@ -7,7 +7,7 @@ import { type Mark, type NoteMark, never } from './mark.ts';
 export const SPOT_RADIUS = 6;
 
 /** The box a mark covers on its page, with the width of its strokes. */
-export function markBox(mark: Mark): Box {
+export function coverOf(mark: Mark): Box {
   switch (mark.kind) {
     case 'ink':
       return grow(strokeBox(mark.points), inkReach(mark.width));
@@ -36,7 +36,7 @@ export function distanceToMark(mark: Mark, point: Point): number {
         ? Math.max(0, distanceToStroke(point, mark.place.points) - mark.place.width / 2)
         : toBands(mark.place.bands);
     case 'note':
-      return mark.place.on === 'passage' ? toBands(mark.place.bands) : distanceToBox(point, markBox(mark));
+      return mark.place.on === 'passage' ? toBands(mark.place.bands) : distanceToBox(point, coverOf(mark));
     default:
       return never(mark);
   }
@@ -47,7 +47,7 @@ export function markAt(marks: readonly Mark[], point: Point, reach: number): Mar
   let best: Mark | null = null;
   let bestDistance = reach;
   for (const mark of marks) {
-    if (!contains(grow(markBox(mark), reach), point)) continue;
+    if (!contains(grow(coverOf(mark), reach), point)) continue;
     const d = distanceToMark(mark, point);
     if (d <= bestDistance) {
       best = mark;
@@ -90,6 +90,6 @@ export function leadPoint(note: NoteMark): Point {
 
 /** Reading order: by page, then from the top, then from the left. Lines within 4 points count as one. */
 export function inReadingOrder(marks: readonly Mark[]): Mark[] {
-  const row = (m: Mark) => Math.round(markBox(m)[1] / 4);
-  return marks.toSorted((a, b) => a.page - b.page || row(a) - row(b) || markBox(a)[0] - markBox(b)[0]);
+  const row = (m: Mark) => Math.round(coverOf(m)[1] / 4);
+  return marks.toSorted((a, b) => a.page - b.page || row(a) - row(b) || coverOf(a)[0] - coverOf(b)[0]);
 }

@@ -23,7 +23,7 @@ export async function writeHandBackPdf({ house, opener, job, folder }: JobContex
   await writeBlobTo(house.db, row.sha256, file);
   Annotated.parse(
     await opener.run({
-      op: 'annotate',
+      op: 'write-marks',
       file,
       out,
       marks: snapshot.marks.filter((m) => m.document === row.document_id),

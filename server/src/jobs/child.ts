@@ -1,11 +1,11 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import { pageSize } from '@jotmark/core';
-import { annotate } from '../pdf/annotate.ts';
 import { takeOutScripts } from '../pdf/clean.ts';
 import { withDocument } from '../pdf/engine.ts';
 import { readFrames } from '../pdf/frames.ts';
 import { openPdf, savePdf } from '../pdf/pdf.ts';
 import { readPageText } from '../pdf/text.ts';
+import { writeMarks } from '../pdf/write-marks.ts';
 import type { Answer, Task } from './tasks.ts';
 
 /** The process in which uploaded bytes are opened. Whoever started it may kill it at any moment. */
@@ -33,8 +33,8 @@ async function work(task: Task): Promise<unknown> {
       );
       return { frames, text, cleaned };
     }
-    case 'annotate': {
-      const written = annotate(pdf, task);
+    case 'write-marks': {
+      const written = writeMarks(pdf, task);
       await writeFile(task.out, await savePdf(pdf));
       return { written };
     }

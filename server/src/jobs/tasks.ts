@@ -6,7 +6,7 @@ export const Task = z.discriminatedUnion('op', [
   z.object({ op: z.literal('look'), file: z.string() }),
   z.object({ op: z.literal('read'), file: z.string(), out: z.string() }),
   z.object({
-    op: z.literal('annotate'),
+    op: z.literal('write-marks'),
     file: z.string(),
     out: z.string(),
     marks: z.array(Mark),

@@ -23,11 +23,11 @@ import {
 import { beforeAll, describe, expect, test } from 'vitest';
 import { type MadeElsewhere, makeElsewhere, SENTENCE } from '../testing/made-elsewhere.ts';
 import { id } from '../testing/marks.ts';
-import { annotate } from './annotate.ts';
 import { withDocument } from './engine.ts';
 import { readFrames } from './frames.ts';
 import { openPdf, savePdf } from './pdf.ts';
 import { readPageText } from './text.ts';
+import { writeMarks } from './write-marks.ts';
 
 let made: MadeElsewhere;
 beforeAll(async () => {
@@ -206,7 +206,7 @@ describe('the marked copy as PDF', () => {
       const { frames, text } = await read(bytes);
       const { marks, seen } = marksOn(frames[0]!, text[0]!);
       const pdf = await openPdf(bytes);
-      expect(annotate(pdf, { marks, frames, turns: {}, author: 'Maren Quillfeather' })).toBe(marks.length);
+      expect(writeMarks(pdf, { marks, frames, turns: {}, author: 'Maren Quillfeather' })).toBe(marks.length);
       const out = join(mkdtempSync(join(tmpdir(), 'jotmark-test-')), 'marked.pdf');
       writeFileSync(out, await savePdf(pdf));
       expect(execFileSync('qpdf', ['--check', out], { encoding: 'utf8' })).toContain(
@@ -232,7 +232,7 @@ describe('the marked copy as PDF', () => {
     const { frames, text } = await read(bytes);
     const { marks } = marksOn(frames[0]!, text[0]!);
     const pdf = await openPdf(bytes);
-    annotate(pdf, {
+    writeMarks(pdf, {
       marks: marks.map((m) => ({ ...m, focus: 'method' })),
       frames,
       turns: {},
@@ -263,7 +263,7 @@ describe('the marked copy as PDF', () => {
     const { frames, text } = await read(bytes);
     const { marks } = marksOn(frames[0]!, text[0]!);
     const pdf = await openPdf(bytes);
-    annotate(pdf, { marks, frames, turns: { 0: 90 }, author: 'x' });
+    writeMarks(pdf, { marks, frames, turns: { 0: 90 }, author: 'x' });
     const out = join(mkdtempSync(join(tmpdir(), 'jotmark-test-')), 'turned.pdf');
     writeFileSync(out, await savePdf(pdf));
     const shown = picture(out);

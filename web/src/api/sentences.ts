@@ -26,7 +26,7 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
   'file-too-big': (f) =>
     `${called(f)} is larger than ${megabytes(f.most)}. It was not kept. Save it with smaller pictures, then add it again.`,
   'file-not-pdf': (f) =>
-    `${called(f)} is not a PDF, whatever its name says. It was not kept. Save or print your work as PDF, then add that.`,
+    `${called(f)} is not a PDF, whatever its name says. It was not kept. Save or print it as PDF, then add that.`,
   'file-damaged': (f) =>
     `${called(f)} is damaged: parts of it are missing, perhaps since a download was cut off. It was not kept. Save it again, then add it here.`,
   'file-password': (f) =>

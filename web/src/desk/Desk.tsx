@@ -4,12 +4,12 @@ import {
   type Change,
   type ChangeId,
   CopyId,
+  coverOf,
   type Desk,
   formatPoints,
   isMovable,
   type Mark,
   type MarkId,
-  markBox,
   moveMark,
   type NoteMark,
   overlaps,
@@ -595,7 +595,7 @@ function reveal(
   const page = pages[what.page];
   const element = scroller?.querySelector<HTMLElement>(`[data-page="${what.page}"]`);
   if (!scroller || !element || !page) return;
-  const box = 'box' in what ? what.box : markBox(what);
+  const box = 'box' in what ? what.box : coverOf(what);
   const view = viewOf(page.frame, page.turn, zoom);
   const outer = scroller.getBoundingClientRect();
   const rect = element.getBoundingClientRect();

@@ -1,4 +1,4 @@
-import { type Box, boxToScreen, type Mark, markBox, type NoteMark, type PageView } from '@jotmark/core';
+import { type Box, boxToScreen, coverOf, type Mark, type NoteMark, type PageView } from '@jotmark/core';
 import { FocusSignGlyph } from '../look/glyphs.tsx';
 
 /** Signs of notes at their spots, and the frame round what is picked: the parts of the page that are real elements. */
@@ -13,12 +13,12 @@ export function PageOverlay({
   words: readonly Box[];
   view: PageView;
 }) {
-  const frame = picked && boxToScreen(view, markBox(picked));
+  const frame = picked && boxToScreen(view, coverOf(picked));
   return (
     <div className="pointer-events-none absolute inset-0" aria-hidden="true">
       {notes.map((note) => {
         if (note.place.on !== 'spot') return null;
-        const [l, t, r, b] = boxToScreen(view, markBox(note));
+        const [l, t, r, b] = boxToScreen(view, coverOf(note));
         const size = Math.max(14, r - l);
         return (
           <span

@@ -1,10 +1,10 @@
 import {
   type Box,
   boxToScreen,
+  coverOf,
   grow,
   type Mark,
   type MarkId,
-  markBox,
   type PageView,
   viewMatrix,
   viewSize,
@@ -72,7 +72,7 @@ export class SettledLayer {
       const old = this.#shown.get(mark.id);
       if (old?.mark === mark) continue;
       if (!layerOf(mark)) continue;
-      const [minX, minY, maxX, maxY] = grow(markBox(mark), 1.5);
+      const [minX, minY, maxX, maxY] = grow(coverOf(mark), 1.5);
       const entry = { minX, minY, maxX, maxY, mark };
       if (old) {
         gone.push([old.minX, old.minY, old.maxX, old.maxY]);

@@ -34,7 +34,7 @@ export function MyWork() {
         {work.error ? (
           <Trouble error={work.error} again={() => work.refetch()} />
         ) : work.isPending ? (
-          <Waiting what="your work" />
+          <Waiting what="the list" />
         ) : rows.length === 0 ? (
           <Empty title="No work yet">When your teacher sets work for your class, it lies here.</Empty>
         ) : (

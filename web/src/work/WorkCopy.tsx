@@ -154,7 +154,7 @@ function Drop({ work }: { work: Work }) {
     if (!file || sending) return;
     if (files.length > 1)
       return setTrouble(
-        'Please add one PDF. Nothing was added. If your work is in several files, print them into one.',
+        'Please add one PDF. Nothing was added. If it is in several files, print them into one.',
       );
     setTrouble(
       file.size > FILE_LIMITS.bytes

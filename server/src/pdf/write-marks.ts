@@ -11,11 +11,11 @@ import {
 } from '@cantoo/pdf-lib';
 import {
   type Box,
+  coverOf,
   grow,
   type InkColour,
   inkOutline,
   type Mark,
-  markBox,
   never,
   type PageFrame,
   type QuarterTurn,
@@ -50,7 +50,7 @@ export interface ToAnnotate {
  * Writes marks into the document as annotations of ISO 32000, each with an appearance stream of its own, so that every
  * reader shows the same. Geometric marks: BBox = Rect, identity matrix. Returns how many were written.
  */
-export function annotate(pdf: PDFDocument, what: ToAnnotate): number {
+export function writeMarks(pdf: PDFDocument, what: ToAnnotate): number {
   const pages = pdf.getPages();
   const writer = new Writer(pdf.context, what.author);
   let written = 0;
@@ -92,7 +92,7 @@ class Writer {
   }
 
   write(mark: Mark, frame: PageFrame, page: PDFPage): PDFRef {
-    const rect = toRect(frame, markBox(mark));
+    const rect = toRect(frame, coverOf(mark));
     const colour = rgb(mark.colour);
     const ink = `/C ${list(colour)}`;
     switch (mark.kind) {
@@ -143,7 +143,7 @@ class Writer {
     said: string,
     opacity: number,
   ): PDFRef {
-    const rect = toRect(frame, markBox(mark));
+    const rect = toRect(frame, coverOf(mark));
     const colour = rgb(mark.colour);
     const appearance = this.#appearance(rect, `/M gs ${fill(colour, bandsPath(frame, bands))}`, opacity);
     const kept = `/C ${list(colour)} /CA ${opacity} /QuadPoints ${list(quads(frame, bands))} /Contents ${words(said)}`;

@@ -1,0 +1,86 @@
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { readSettings, serve } from '@jotmark/server';
+import { chromium, type Page } from '@playwright/test';
+
+/** Takes one picture of each main view from the demo school in the database at DATABASE_URL. */
+const [folder = '.'] = process.argv.slice(2);
+const running = await serve(
+  readSettings({
+    DATABASE_URL: process.env.DATABASE_URL,
+    PORT: '0',
+    WEB_DIR: fileURLToPath(new URL('../web/dist', import.meta.url)),
+    SCHOOL_NAME: 'Hollin Bay School',
+    JOTMARK_DEMO: '1',
+    LOG_LEVEL: 'error',
+  }),
+);
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu'],
+});
+const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+const page = await context.newPage();
+await page.goto(running.address);
+
+const shoot = async (name: string, of: Page = page) => {
+  await of.waitForLoadState('networkidle');
+  await of.waitForTimeout(400);
+  await of.mouse.move(2, 400);
+  await of.screenshot({ path: join(folder, `${name}.png`) });
+};
+const drawn = () => page.locator('canvas[data-drawn]').first().waitFor();
+const as = (name: RegExp) => page.getByRole('button', { name }).click();
+
+await page.getByText('Look around as').waitFor();
+await shoot('sign-in');
+await as(/Maren/);
+await page.getByText('copies to mark').waitFor();
+await shoot('today');
+await page.getByRole('link', { name: 'Finding your way on Hollin Island' }).click();
+await page.getByRole('table').waitFor();
+await shoot('pile');
+await page.getByRole('button', { name: /^Hand back \d+/ }).click();
+await page.getByRole('dialog').waitFor();
+await shoot('hand-back');
+await page.keyboard.press('Escape');
+
+// A copy with much to say about it.
+await page.getByRole('link', { name: 'Ibarra, Maite' }).click();
+await drawn();
+await page.getByRole('region', { name: 'Pages of the copy' }).press('PageDown');
+await shoot('desk');
+const region = page.getByRole('region', { name: 'Pages of the copy' });
+await region.evaluate((e) => e.scrollTo(0, 0));
+await page.keyboard.press('5');
+for (let i = 0; i < 18; i++) {
+  const box = (await page.getByRole('group', { name: /^Page 1/ }).boundingBox())!;
+  await page.mouse.click(box.x + 150 + (i % 3) * 90, box.y + 60 + i * 30);
+  await page
+    .getByLabel('Words of the note')
+    .fill(
+      `Look here again, ${i + 1}: which line is nearer to the hut, and what does that tell you about the slope?`,
+    );
+  await page.keyboard.press('Escape');
+}
+await page.keyboard.press('p');
+await shoot('desk-full-margin');
+await page.getByRole('button', { name: 'Sign out' }).click();
+
+await as(/Noor/);
+await page.getByText('To do').waitFor();
+await shoot('my-work');
+await page.getByRole('link', { name: /A walk to the lighthouse/ }).click();
+await page.getByText('Drag your PDF here').waitFor();
+await shoot('hand-in');
+await page.getByRole('link', { name: 'My work' }).click();
+await page.getByRole('button', { name: 'Sign out' }).click();
+await as(/Mila/);
+await page.getByRole('link', { name: /Signs and squares/ }).click();
+await drawn();
+await page.getByRole('region', { name: 'Your pages' }).evaluate((e) => e.scrollTo(0, 640));
+await shoot('marked-copy');
+await page.setViewportSize({ width: 800, height: 1100 });
+await shoot('marked-copy-portrait');
+await browser.close();
+await running.stop();

@@ -1,0 +1,23 @@
+import { rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { build, checkNode, installDebian, installNpm, ROOT, run } from './machine.mjs';
+import { startMariaDb } from './mariadb.mjs';
+import { main } from './say.mjs';
+
+/** npm run screenshots: one picture of each main view, from a fresh demo school, into docs/screenshots. */
+await main(async () => {
+  checkNode();
+  installDebian(true);
+  installNpm();
+  build();
+  const dir = join(ROOT, '.test/screenshots');
+  rmSync(dir, { recursive: true, force: true });
+  const database = await startMariaDb(dir);
+  process.env.DATABASE_URL = database.url('jotmark');
+  try {
+    run('node', ['school/dist/main.js']);
+    run('npx', ['tsx', 'e2e/screenshots.ts', join(ROOT, 'docs/screenshots')]);
+  } finally {
+    await database.stop();
+  }
+});
