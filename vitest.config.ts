@@ -2,7 +2,7 @@ import { defaultServerConditions } from 'vite';
 import { defineConfig } from 'vitest/config';
 
 /** Core and server are read from source, so that a test run needs no build. */
-const conditions = ['source', ...defaultServerConditions];
+const conditions = ['jotmark-source', ...defaultServerConditions];
 const project = (name: string, more: object = {}) => ({
   ssr: { resolve: { conditions } },
   resolve: { conditions },

@@ -41,7 +41,7 @@ await page.getByRole('link', { name: 'Finding your way on Hollin Island' }).clic
 await page.getByRole('table').waitFor();
 await shoot('pile');
 await page.getByRole('button', { name: /^Hand back \d+/ }).click();
-await page.getByRole('dialog').waitFor();
+await page.getByRole('heading', { name: /^Hand back/ }).waitFor();
 await shoot('hand-back');
 await page.keyboard.press('Escape');
 

@@ -61,7 +61,10 @@ export class Opener {
   #take(): ChildProcess {
     for (let child = this.#idle.pop(); child; child = this.#idle.pop()) if (child.connected) return child;
     return fork(CHILD, {
-      execArgv: ['--max-old-space-size=900', ...(isSource ? ['--import', 'tsx', '--conditions=source'] : [])],
+      execArgv: [
+        '--max-old-space-size=900',
+        ...(isSource ? ['--import', 'tsx', '--conditions=jotmark-source'] : []),
+      ],
       stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
       // Uploaded bytes are opened there: it gets none of our secrets.
       env: { PATH: process.env.PATH ?? '', NODE_NO_WARNINGS: '1' },

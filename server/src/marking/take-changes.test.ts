@@ -127,7 +127,7 @@ describe('the server killed during a save', () => {
   const main = fileURLToPath(new URL('../main.ts', import.meta.url));
 
   const start = async (port: number): Promise<ChildProcess> => {
-    const child = spawn('node', ['--import', 'tsx', '--conditions=source', main], {
+    const child = spawn('node', ['--import', 'tsx', '--conditions=jotmark-source', main], {
       env: {
         ...process.env,
         DATABASE_URL: running.house.settings.databaseUrl,

@@ -1,0 +1,153 @@
+import {
+  type AssignmentId,
+  type DocumentId,
+  EMPTY_SHEET,
+  type Mark,
+  type MarkId,
+  makeId,
+} from '@jotmark/core';
+import { cleanup, fireEvent, render, screen } from '@testing-library/react';
+import { createRef } from 'react';
+import { afterEach, describe, expect, test, vi } from 'vitest';
+import { KeySheet } from './KeySheet.tsx';
+import { PenTray } from './PenTray.tsx';
+import { SaveSign } from './SaveSign.tsx';
+import { ScoreSlip } from './ScoreSlip.tsx';
+
+afterEach(cleanup);
+
+const id = <T extends string>(n: number) => makeId(n, new Uint8Array(10).fill(n)) as T;
+const assignment = { id: id<AssignmentId>(1), title: 'Maps', className: '7K', dueAt: null, most: 1000 };
+const base = { v: 1 as const, document: id<DocumentId>(2), colour: 'lake' as const, focus: null, madeAt: 1 };
+const marks: Mark[] = [
+  {
+    ...base,
+    id: id<MarkId>(3),
+    page: 1,
+    kind: 'note',
+    place: { on: 'spot', x: 5, y: 5 },
+    words: 'second page',
+  },
+  { ...base, id: id<MarkId>(4), page: 0, kind: 'ink', points: [100, 100, 9], width: 1 },
+];
+
+function show(over: Partial<Parameters<typeof ScoreSlip>[0]> = {}) {
+  const heard = { onGrade: vi.fn(), onClosing: vi.fn(), onDone: vi.fn(), onNext: vi.fn(), onPick: vi.fn() };
+  render(
+    <ScoreSlip
+      assignment={assignment}
+      about="hand-in 1 · on time"
+      sheet={EMPTY_SHEET}
+      marks={marks}
+      readOnly={false}
+      last={false}
+      selected={null}
+      gradeRef={createRef()}
+      closingRef={createRef()}
+      {...heard}
+      {...over}
+    />,
+  );
+  return heard;
+}
+
+describe('the score slip', () => {
+  test('passes on a grade as soon as it is one, and no grade when it is emptied', () => {
+    const { onGrade } = show();
+    const field = screen.getByLabelText(/^Grade/);
+    fireEvent.focus(field);
+    for (const value of ['8', '8,', '8,5', '']) fireEvent.change(field, { target: { value } });
+    expect(onGrade.mock.calls.map(([v]) => v)).toEqual([800, 850, null]);
+  });
+
+  test('refuses an impossible grade with a sentence and passes nothing on', () => {
+    const { onGrade } = show();
+    const field = screen.getByLabelText(/^Grade/);
+    fireEvent.focus(field);
+    fireEvent.change(field, { target: { value: '12' } });
+    expect(screen.getByRole('alert').textContent).toBe(
+      'More than the 10 that can be earned. No grade is kept yet.',
+    );
+    expect(field.getAttribute('aria-invalid')).toBe('true');
+    expect(onGrade).not.toHaveBeenCalled();
+  });
+
+  test('work without points has no grade to type', () => {
+    show({ assignment: { ...assignment, most: null } });
+    expect(screen.queryByLabelText(/^Grade/)).toBeNull();
+    expect(screen.getByText('This work has no grade.')).toBeDefined();
+  });
+
+  test('lists all marks in reading order and picks one', () => {
+    const { onPick } = show();
+    const items = screen.getAllByRole('button', { name: /^p\./ });
+    expect(items.map((b) => b.textContent)).toEqual(['p. 1: pen stroke', 'p. 2: note: second page']);
+    fireEvent.click(items[1]!);
+    expect(onPick).toHaveBeenCalledWith(marks[0]);
+  });
+
+  test('says what its button does: marked and on, or only on, or the last one', () => {
+    const { onDone } = show();
+    fireEvent.click(screen.getByRole('button', { name: /^Marked, next copy/ }));
+    expect(onDone).toHaveBeenCalledWith(true, true);
+    cleanup();
+    show({
+      sheet: { ...EMPTY_SHEET, slip: { ...EMPTY_SHEET.slip, done: { value: true, version: null } } },
+      last: true,
+    });
+    expect(screen.getByRole('button', { name: 'This was the last one' }).hasAttribute('disabled')).toBe(true);
+    expect(screen.getByText('Marked, and held until you hand back.')).toBeDefined();
+  });
+
+  test('a copy that was handed back can be read and not changed', () => {
+    show({ readOnly: true });
+    expect(screen.getByLabelText(/^Grade/).hasAttribute('readonly')).toBe(true);
+    expect(screen.queryByRole('button', { name: /Marked/ })).toBeNull();
+  });
+});
+
+describe('beside the slip', () => {
+  test('every pen of the tray says its key and which is in hand', () => {
+    const take = vi.fn();
+    render(<PenTray taken={2} onTake={take} />);
+    const pens = screen.getAllByRole('button');
+    expect(pens.map((p) => p.getAttribute('aria-keyshortcuts'))).toEqual([
+      '1',
+      '2',
+      '3',
+      '4',
+      '5',
+      '6',
+      '7',
+      '8',
+    ]);
+    expect(pens.filter((p) => p.getAttribute('aria-pressed') === 'true')).toEqual([pens[2]]);
+    fireEvent.click(pens[6]!);
+    expect(take).toHaveBeenCalledWith(6);
+  });
+
+  test.each([
+    ['saved', 'Saved'],
+    ['saving', 'Saving …'],
+    ['kept', 'Kept on this device: 3 changes'],
+    ['loose', 'Not saved yet: leave this page open'],
+  ] as const)('%s is said as "%s"', (save, words) => {
+    render(<SaveSign save={save} waiting={3} />);
+    expect(screen.getByRole('status').textContent).toBe(words);
+  });
+
+  test('the sheet of keys closes by its button', () => {
+    vi.stubGlobal(
+      'ResizeObserver',
+      class {
+        observe() {}
+        disconnect() {}
+        unobserve() {}
+      },
+    );
+    const close = vi.fn();
+    render(<KeySheet open onClose={close} />);
+    fireEvent.click(screen.getByRole('button', { name: 'Back to the desk' }));
+    expect(close).toHaveBeenCalled();
+  });
+});
