@@ -1,6 +1,6 @@
 import { PDFDocument, PDFName, PDFString, StandardFonts } from '@cantoo/pdf-lib';
 import type { DocumentId, Mark, MarkId } from '@jotmark/core';
-import { openPdf, readFrames, savePdf, writeMarks } from '@jotmark/server';
+import { openPdf, readFrames, saveQuickly, writeMarks } from '@jotmark/server';
 import { type Figure, inTurn, timed } from './figures.ts';
 import { id, stroke } from './school.ts';
 
@@ -14,7 +14,7 @@ export async function exportFigures(): Promise<Figure[]> {
     timed(async () => {
       const pdf = await openPdf(bytes);
       writeMarks(pdf, { marks, frames, turns: {}, author: 'Bench' });
-      await savePdf(pdf);
+      await saveQuickly(pdf);
     });
   const bare = () =>
     timed(async () => {

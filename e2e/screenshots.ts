@@ -24,7 +24,6 @@ const page = await context.newPage();
 await page.goto(running.address);
 
 const shoot = async (name: string, of: Page = page) => {
-  await of.waitForLoadState('networkidle');
   await of.waitForTimeout(400);
   await of.mouse.move(2, 400);
   await of.screenshot({ path: join(folder, `${name}.png`) });
@@ -48,7 +47,7 @@ await page.keyboard.press('Escape');
 // A copy with much to say about it.
 await page.getByRole('link', { name: 'Ibarra, Maite' }).click();
 await drawn();
-await page.getByRole('region', { name: 'Pages of the copy' }).press('PageDown');
+await page.keyboard.press('PageDown');
 await shoot('desk');
 const region = page.getByRole('region', { name: 'Pages of the copy' });
 await region.evaluate((e) => e.scrollTo(0, 0));
@@ -68,7 +67,7 @@ await shoot('desk-full-margin');
 await page.getByRole('button', { name: 'Sign out' }).click();
 
 await as(/Noor/);
-await page.getByText('To do').waitFor();
+await page.getByRole('heading', { name: 'To do' }).waitFor();
 await shoot('my-work');
 await page.getByRole('link', { name: /A walk to the lighthouse/ }).click();
 await page.getByText('Drag your PDF here').waitFor();

@@ -34,7 +34,8 @@ interface Fixtures {
 }
 
 /** What the browser itself writes to the console when the server says no: part of those stories, not an error of ours. */
-const EXPECTED = /Failed to load resource: the server responded with a status of (4\d\d)|net::ERR_[A-Z_]+/;
+const EXPECTED =
+  /Failed to load resource: the server responded with a status of (401|403|404|409|413|415|422)|net::ERR_[A-Z_]+/;
 
 export const test = base.extend<Fixtures>({
   // biome-ignore lint/correctness/noEmptyPattern: Playwright reads the fixture's needs from this pattern

@@ -9,7 +9,7 @@ export { newId } from './house.ts';
 export { Opener } from './jobs/opener.ts';
 export { takeChanges } from './marking/take-changes.ts';
 export { readFrames } from './pdf/frames.ts';
-export { openPdf, savePdf } from './pdf/pdf.ts';
+export { openPdf, saveQuickly } from './pdf/pdf.ts';
 export { writeMarks } from './pdf/write-marks.ts';
 export { DEMO_PASSWORD } from './people/demo.ts';
 export { addPerson } from './people/person.ts';

@@ -61,7 +61,10 @@ function withClock(house: House): SchoolHouse {
     settings: house.settings,
     log: house.log,
     now: () => at++,
-    setClock: (to) => (at = to),
+    setClock: (to) => {
+      // Whole milliseconds, as a real clock gives them.
+      at = Math.round(to);
+    },
   };
 }
 

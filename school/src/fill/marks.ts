@@ -1,6 +1,6 @@
 import {
   bandsOver,
-  type Change,
+  Change,
   type ChangeId,
   type DocumentId,
   findQuote,
@@ -236,5 +236,6 @@ export function changesFor(
     if (slip.done)
       changes.push({ id: id(), base: null, type: 'write', field: 'done', value: true, was: false });
   }
-  return changes;
+  // The school comes in by no edge that would check it, so it checks itself.
+  return changes.map((change) => Change.parse(change));
 }

@@ -3,7 +3,7 @@ import { pageSize } from '@jotmark/core';
 import { takeOutScripts } from '../pdf/clean.ts';
 import { withDocument } from '../pdf/engine.ts';
 import { readFrames } from '../pdf/frames.ts';
-import { openPdf, savePdf } from '../pdf/pdf.ts';
+import { openPdf, savePdf, saveQuickly } from '../pdf/pdf.ts';
 import { readPageText } from '../pdf/text.ts';
 import { writeMarks } from '../pdf/write-marks.ts';
 import type { Answer, Task } from './tasks.ts';
@@ -35,7 +35,7 @@ async function work(task: Task): Promise<unknown> {
     }
     case 'write-marks': {
       const written = writeMarks(pdf, task);
-      await writeFile(task.out, await savePdf(pdf));
+      await writeFile(task.out, await (written ? saveQuickly(pdf) : savePdf(pdf)));
       return { written };
     }
   }

@@ -25,7 +25,7 @@ import { type MadeElsewhere, makeElsewhere, SENTENCE } from '../testing/made-els
 import { id } from '../testing/marks.ts';
 import { withDocument } from './engine.ts';
 import { readFrames } from './frames.ts';
-import { openPdf, savePdf } from './pdf.ts';
+import { openPdf, saveQuickly } from './pdf.ts';
 import { readPageText } from './text.ts';
 import { writeMarks } from './write-marks.ts';
 
@@ -208,7 +208,7 @@ describe('the marked copy as PDF', () => {
       const pdf = await openPdf(bytes);
       expect(writeMarks(pdf, { marks, frames, turns: {}, author: 'Maren Quillfeather' })).toBe(marks.length);
       const out = join(mkdtempSync(join(tmpdir(), 'jotmark-test-')), 'marked.pdf');
-      writeFileSync(out, await savePdf(pdf));
+      writeFileSync(out, await saveQuickly(pdf));
       expect(execFileSync('qpdf', ['--check', out], { encoding: 'utf8' })).toContain(
         'No syntax or stream encoding errors',
       );
@@ -239,7 +239,7 @@ describe('the marked copy as PDF', () => {
       author: 'Maren Quillfeather',
     });
     const file = join(mkdtempSync(join(tmpdir(), 'jotmark-test-')), 'marked.pdf');
-    writeFileSync(file, await savePdf(pdf));
+    writeFileSync(file, await saveQuickly(pdf));
     // A second reader: pdfium is ours, qpdf is not.
     const json = JSON.parse(
       execFileSync('qpdf', ['--json', '--json-key=qpdf', file], { encoding: 'utf8', maxBuffer: 1 << 26 }),
@@ -265,7 +265,7 @@ describe('the marked copy as PDF', () => {
     const pdf = await openPdf(bytes);
     writeMarks(pdf, { marks, frames, turns: { 0: 90 }, author: 'x' });
     const out = join(mkdtempSync(join(tmpdir(), 'jotmark-test-')), 'turned.pdf');
-    writeFileSync(out, await savePdf(pdf));
+    writeFileSync(out, await saveQuickly(pdf));
     const shown = picture(out);
     expect(shown.width).toBeGreaterThan(shown.height);
     // 0.3 across and 0.8 down becomes, a quarter turn clockwise, 0.2 across and 0.3 down.
