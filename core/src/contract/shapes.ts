@@ -177,6 +177,8 @@ export type HandBackShape = z.infer<typeof HandBackShape>;
 
 export const Work = z.object({
   row: WorkRow,
+  /** What the teacher wrote when setting it; plain words. */
+  instructions: z.string(),
   student: z.object({ given: z.string(), family: z.string() }),
   /** The file that lies ready and was not handed in yet. */
   ready: DocumentState.nullable(),

@@ -35,7 +35,7 @@ const SEED = 7_2026;
 
 const CLOSING = {
   high: [
-    'You read the hill well. Next time try the extra question too.',
+    'You read the map well. Next time help somebody else to read theirs.',
     'Clear and careful all the way. Thank you for showing your working.',
   ],
   middle: [

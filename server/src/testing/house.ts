@@ -147,7 +147,7 @@ export async function smallClass(
   const { id, copies } = await setAssignment(house, {
     classId,
     title: 'Map work',
-    instructions: '',
+    instructions: 'Take a ruler.',
     dueAt,
     most: 1000,
   });

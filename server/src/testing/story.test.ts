@@ -42,7 +42,11 @@ describe('from a student’s file to a marked copy in the student’s hands', ()
     expect(laid).toMatchObject({ status: 200, body: { name: 'karte – Ünal.pdf', pages: 1 } });
     const documentId: DocumentId = laid.body.id;
     const handedIn = await ada.call('handIn', { params: { copyId }, body: { documentId } });
-    expect(handedIn.body).toMatchObject({ row: { place: 'in' }, handIn: { number: 1 } });
+    expect(handedIn.body).toMatchObject({
+      instructions: 'Take a ruler.',
+      row: { place: 'in' },
+      handIn: { number: 1 },
+    });
     expect(await readingDone(ada, documentId)).toBe('done');
 
     const pile = await teacher.call('pile', { params: { assignmentId: school.assignmentId } });

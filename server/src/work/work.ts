@@ -10,7 +10,7 @@ import { Fault } from '../http/fault.ts';
  * The student's side. It knows hand-ins and hand-backs and nothing of what lies between: no table of the
  * marking is named here.
  */
-const COLUMNS = `${HEAD_COLUMNS}, c.id AS copy_id, c.due_at AS own_due, c.ready_document_id, p.given, p.family,
+const COLUMNS = `${HEAD_COLUMNS}, c.id AS copy_id, c.due_at AS own_due, c.ready_document_id, a.instructions, p.given, p.family,
   h.id AS hand_in_id, h.number, h.handed_in_at, h.late_ms,
   (SELECT MAX(h2.number) FROM hand_back b JOIN hand_in h2 ON h2.id = b.hand_in_id WHERE b.copy_id = c.id) AS handed_back,
   (SELECT MAX(b.handed_back_at) FROM hand_back b WHERE b.copy_id = c.id) AS handed_back_at`;
@@ -45,6 +45,7 @@ export async function readWork(house: House, copyId: CopyId): Promise<Work> {
   if (!row) throw new Fault('not-found');
   return {
     row: rowOf(row, house.now()),
+    instructions: row.instructions,
     student: { given: row.given, family: row.family },
     ready: row.ready_document_id ? await documentState(house, row.ready_document_id) : null,
     handIn: row.hand_in_id

@@ -35,11 +35,10 @@ import { useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import type { KeeperView, MarkingKeeper } from '../keep/marking-keeper.ts';
-import { MarginColumn } from '../margin/MarginColumn.tsx';
+import { MarkedPageStack } from '../margin/MarkedPageStack.tsx';
 import { isRead, useDocumentPages, useDocumentText } from '../paper/documents.ts';
 import { marksByPage } from '../paper/marks-by-page.ts';
-import { PageOverlay } from '../paper/PageOverlay.tsx';
-import { PageSheet, viewOf } from '../paper/PageSheet.tsx';
+import { viewOf } from '../paper/PageSheet.tsx';
 import { usePile } from '../pile/PileView.tsx';
 import { lateWords } from '../time/words.ts';
 import { deskQuery, prepareCopy, rememberRoom, useAhead } from './ahead.ts';
@@ -434,44 +433,27 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: MarkingKeeper; k
                 className="absolute inset-0 touch-none overflow-auto px-5 pt-4 pb-28 select-none"
               >
                 {measured && (
-                  <div className="mx-auto flex w-max flex-col gap-5">
-                    {pages.map(({ frame, turn }, i) => {
-                      const view = viewOf(frame, turn, zoom);
-                      const notes = (byPage[i] ?? []).filter((m): m is NoteMark => m.kind === 'note');
-                      const cursorBoxes: Box[] =
-                        cursor?.page === i && texts?.[i] ? bandsOver(texts[i], rangeOf(cursor.words)) : [];
-                      return (
-                        <div key={i} className="flex self-center shadow-md">
-                          <PageSheet
-                            document={documentId!}
-                            page={i}
-                            frame={frame}
-                            turn={turn}
-                            zoom={zoom}
-                            marks={byPage[i] ?? []}
-                            label={`Page ${i + 1} of ${pages.length}`}
-                          >
-                            <PageOverlay
-                              notes={notes}
-                              picked={picked?.page === i ? picked : null}
-                              words={cursorBoxes}
-                              view={view}
-                            />
-                          </PageSheet>
-                          <MarginColumn
-                            notes={notes}
-                            view={view}
-                            active={pickedId}
-                            editing={editing}
-                            readOnly={readOnly}
-                            onActivate={(note, edit) => (note ? pick(note, edit) : letGo())}
-                            onWords={(note, words) => noteDraft.type(note.id, words)}
-                            onRemove={takeAway}
-                          />
-                        </div>
-                      );
-                    })}
-                  </div>
+                  <MarkedPageStack
+                    document={documentId!}
+                    pages={pages}
+                    zoom={zoom}
+                    byPage={byPage}
+                    picked={picked}
+                    wordsOn={(i) =>
+                      cursor?.page === i && texts?.[i] ? bandsOver(texts[i], rangeOf(cursor.words)) : []
+                    }
+                    active={pickedId}
+                    onActivate={(note, edit) => (note ? pick(note, edit) : letGo())}
+                    {...(readOnly
+                      ? {}
+                      : {
+                          writing: {
+                            editing,
+                            onWords: (note: NoteMark, words: string) => noteDraft.type(note.id, words),
+                            onRemove: takeAway,
+                          },
+                        })}
+                  />
                 )}
               </div>
               <canvas ref={liveCanvas} className="pointer-events-none absolute top-0 left-0 size-full" />

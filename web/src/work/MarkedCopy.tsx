@@ -16,11 +16,9 @@ import { useZoom } from '../desk/useZoom.ts';
 import { useHere } from '../frame/session.tsx';
 import { Waiting } from '../frame/states.tsx';
 import { FocusSignGlyph } from '../look/glyphs.tsx';
-import { MarginColumn } from '../margin/MarginColumn.tsx';
+import { MarkedPageStack } from '../margin/MarkedPageStack.tsx';
 import { useDocumentPages } from '../paper/documents.ts';
 import { marksByPage } from '../paper/marks-by-page.ts';
-import { PageOverlay } from '../paper/PageOverlay.tsx';
-import { PageSheet, viewOf } from '../paper/PageSheet.tsx';
 
 /** Who comes: the student whose work came back. Reads the words first, finds each note at its place, sees the grade last. */
 export function MarkedCopy({
@@ -49,9 +47,9 @@ export function MarkedCopy({
       ?.scrollIntoView({ block: 'center', inline: 'nearest' });
   };
   return (
-    <main className="flex min-h-0 flex-1 flex-col md:h-[calc(100vh-3rem)] md:flex-none md:flex-row">
+    <main className="flex min-h-0 flex-1 flex-col lg:h-[calc(100vh-3rem)] lg:flex-none lg:flex-row">
       <aside
-        className="shrink-0 overflow-y-auto border-line bg-raised p-5 md:w-[300px] md:border-r"
+        className="shrink-0 overflow-y-auto border-line bg-raised p-5 lg:w-[300px] lg:border-r"
         aria-label="What your teacher says"
       >
         {snapshot.closing && (
@@ -138,43 +136,16 @@ function MarkedPages({ handBack, scroller, active, onActive }: PagesProps) {
       aria-label="Your pages"
       className="min-h-[70vh] min-w-0 flex-1 overflow-auto p-5"
     >
-      {measured && (
-        <div className="mx-auto flex w-max flex-col gap-5">
-          {pages.map(({ frame, turn }, i) => {
-            const view = viewOf(frame, turn, zoom);
-            const notes = (byPage[i] ?? []).filter((m): m is NoteMark => m.kind === 'note');
-            return (
-              <div key={i} className="flex self-center shadow-md">
-                <PageSheet
-                  document={document!}
-                  page={i}
-                  frame={frame}
-                  turn={turn}
-                  zoom={zoom}
-                  marks={byPage[i] ?? []}
-                  label={`Page ${i + 1} of ${pages.length}`}
-                >
-                  <PageOverlay
-                    notes={notes}
-                    picked={picked?.page === i ? picked : null}
-                    words={[]}
-                    view={view}
-                  />
-                </PageSheet>
-                <MarginColumn
-                  notes={notes}
-                  view={view}
-                  active={active}
-                  editing={false}
-                  readOnly
-                  onActivate={(note) => onActive(note?.id ?? null)}
-                  onWords={() => {}}
-                  onRemove={() => {}}
-                />
-              </div>
-            );
-          })}
-        </div>
+      {measured && document && (
+        <MarkedPageStack
+          document={document}
+          pages={pages}
+          zoom={zoom}
+          byPage={byPage}
+          picked={picked}
+          active={active}
+          onActivate={(note) => onActive(note?.id ?? null)}
+        />
       )}
     </div>
   );

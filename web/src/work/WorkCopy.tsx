@@ -73,6 +73,7 @@ function HandInSteps({ work }: { work: Work }) {
             : `Due ${clock.moment(row.assignment.dueAt, now)}`}
         </p>
       )}
+      {work.instructions && <p className="mt-2 text-lg whitespace-pre-wrap">{work.instructions}</p>}
       {work.ready ? <Ready work={work} file={work.ready} /> : <Drop work={work} />}
     </section>
   );
