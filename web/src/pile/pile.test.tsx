@@ -1,0 +1,143 @@
+import { type CopyId, makeId, type PileRow } from '@jotmark/core';
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { cleanup, fireEvent, render, screen, within } from '@testing-library/react';
+import type { ReactElement } from 'react';
+import { MemoryRouter } from 'react-router';
+import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
+import { SessionProvider } from '../frame/session.tsx';
+import { HandBackDialog } from './HandBackDialog.tsx';
+import { PileTable } from './PileTable.tsx';
+import { StackSide } from './StackSide.tsx';
+
+const session = { person: null, token: '', school: { name: 'Test', timeZone: 'UTC' }, demo: null };
+beforeEach(() => {
+  vi.stubGlobal('fetch', async () => new Response(JSON.stringify(session)));
+  vi.stubGlobal(
+    'ResizeObserver',
+    class {
+      observe() {}
+      unobserve() {}
+      disconnect() {}
+    },
+  );
+});
+afterEach(() => {
+  cleanup();
+  vi.unstubAllGlobals();
+});
+
+let n = 1;
+const row = (family: string, over: Partial<PileRow> = {}): PileRow => ({
+  copyId: makeId(n++, new Uint8Array(10).fill(n)) as CopyId,
+  student: { given: 'Ada', family },
+  place: 'in',
+  handedInAt: Date.UTC(2026, 10, 23, 16, 2),
+  late: 0,
+  overdue: false,
+  handInNumber: 1,
+  grade: null,
+  pages: 3,
+  reading: { state: 'done', done: 3, total: 3, error: null },
+  ...over,
+});
+
+async function show(element: ReactElement) {
+  render(
+    <QueryClientProvider client={new QueryClient()}>
+      <SessionProvider>
+        <MemoryRouter>{element}</MemoryRouter>
+      </SessionProvider>
+    </QueryClientProvider>,
+  );
+  await screen.findByRole('table');
+}
+
+const line = (family: string) => screen.getByRole('row', { name: new RegExp(family) });
+
+describe('the pile as a table', () => {
+  test('says of every copy where it is, and what else is to be known', async () => {
+    const rows = [
+      row('Late', { late: 2 * 3_600_000 }),
+      row('Missing', {
+        place: 'with-student',
+        handedInAt: null,
+        overdue: true,
+        reading: null,
+        pages: null,
+        handInNumber: 0,
+      }),
+      row('Marked', { place: 'marked', grade: 850 }),
+      row('Ungraded', { place: 'marked' }),
+      row('Reading', { reading: { state: 'running', done: 2, total: 7, error: null } }),
+      row('Broken', { reading: { state: 'failed', done: 0, total: 0, error: 'broken' } }),
+    ];
+    await show(<PileTable rows={rows} chosen={new Set()} onChoose={() => {}} />);
+    expect(line('Late').textContent).toContain('late 2 h');
+    expect(line('Missing').textContent).toContain('with studentoverdue');
+    expect(line('Marked').textContent).toMatch(/8½$/);
+    expect(line('Ungraded').textContent).toContain('no grade');
+    expect(line('Reading').textContent).toContain('reading page 2 of 7');
+    expect(line('Broken').textContent).toContain('pages cannot be read');
+  });
+
+  test('what is with the student cannot be opened or chosen; what was handed back can be opened', async () => {
+    const rows = [
+      row('Missing', { place: 'with-student' }),
+      row('Back', { place: 'handed-back' }),
+      row('Here'),
+    ];
+    await show(<PileTable rows={rows} chosen={new Set()} onChoose={() => {}} />);
+    expect(within(line('Missing')).queryByRole('link')).toBeNull();
+    expect(within(line('Missing')).queryByRole('checkbox')).toBeNull();
+    expect(within(line('Back')).getByRole('link').getAttribute('href')).toBe(`/desk/${rows[1]!.copyId}`);
+    expect(within(line('Back')).queryByRole('checkbox')).toBeNull();
+    expect(within(line('Here')).getByRole('checkbox')).toBeDefined();
+  });
+
+  test('one is chosen, all are chosen, none are', async () => {
+    const rows = [row('One'), row('Two'), row('Gone', { place: 'with-student' })];
+    const choose = vi.fn();
+    await show(<PileTable rows={rows} chosen={new Set([rows[0]!.copyId])} onChoose={choose} />);
+    fireEvent.click(screen.getByLabelText('Choose Two, Ada'));
+    expect([...choose.mock.calls[0]![0]]).toEqual([rows[0]!.copyId, rows[1]!.copyId]);
+    fireEvent.click(screen.getByLabelText('Choose One, Ada'));
+    expect([...choose.mock.calls[1]![0]]).toEqual([]);
+    fireEvent.click(screen.getByLabelText('Choose all'));
+    expect([...choose.mock.calls[2]![0]]).toEqual([rows[0]!.copyId, rows[1]!.copyId]);
+  });
+});
+
+describe('the pile from the side', () => {
+  test('counts only the places where there is something', () => {
+    render(
+      <StackSide rows={[row('A'), row('B'), row('C', { place: 'marked' })]}>
+        <p>2 to mark</p>
+      </StackSide>,
+    );
+    expect(screen.getAllByRole('term').map((t) => t.textContent)).toEqual(['in', 'marked']);
+    expect(screen.getAllByRole('definition').map((d) => d.textContent)).toEqual(['2', '1']);
+  });
+});
+
+describe('the one question before students see anything', () => {
+  test('says how many go, names who stays and why, and who has no grade', () => {
+    const back = vi.fn();
+    render(
+      <HandBackDialog
+        open
+        going={[row('Done', { place: 'marked', grade: 900 }), row('Blank', { place: 'marked' })]}
+        staying={[row('Half', { place: 'being-marked' }), row('Home', { place: 'with-student' })]}
+        busy={false}
+        onCancel={() => {}}
+        onHandBack={back}
+      />,
+    );
+    const text = screen.getByRole('dialog').textContent!;
+    expect(text).toContain('Hand back 2 copies?');
+    expect(text).toContain('Without a grade: Ada Blank.');
+    expect(text).toContain('Not marked, stays with you (1): Ada Half.');
+    expect(text).toContain('Not handed in (1): Ada Home.');
+    fireEvent.click(screen.getByRole('button', { name: 'Hand back 2 copies' }));
+    expect(back).toHaveBeenCalled();
+  });
+});
