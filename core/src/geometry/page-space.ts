@@ -80,11 +80,18 @@ export function toScreen(view: PageView, [x, y]: PagePoint): ScreenPoint {
 
 /** The inverse of `toScreen`. */
 export function toPage(view: PageView, [sx, sy]: ScreenPoint): PagePoint {
+  return pageMapper(view)(sx, sy);
+}
+
+/** `toPage` for one view, worked out once: for the many samples of a stroke. */
+export function pageMapper(view: PageView): (sx: number, sy: number) => PagePoint {
   const [a, b, c, d, e, f] = viewMatrix(view);
   const det = a * d - b * c;
-  const x = sx - e;
-  const y = sy - f;
-  return [(d * x - c * y) / det, (a * y - b * x) / det];
+  return (sx, sy) => {
+    const x = sx - e;
+    const y = sy - f;
+    return [(d * x - c * y) / det, (a * y - b * x) / det];
+  };
 }
 
 export function boxToScreen(view: PageView, box: Box): Box {

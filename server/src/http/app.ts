@@ -17,6 +17,8 @@ export function makeApp(parts: Parts): Express {
   const { house } = parts;
   const app = express();
   app.disable('x-powered-by');
+  // Answers are never cached (files bring their own tag), so no time is spent on hashing them.
+  app.set('etag', false);
   app.set('query parser', 'simple');
   if (house.settings.secureCookies) app.set('trust proxy', 1);
   app.use(security(house.settings.secureCookies));

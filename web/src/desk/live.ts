@@ -3,7 +3,6 @@ import {
   INK_HEX,
   type InkColour,
   inkOutline,
-  inkReach,
   type PageView,
   type StrokePoints,
   strokeBox,
@@ -49,15 +48,32 @@ export class LiveLayer {
       // The corners are brought to the screen here: the canvas's own transform would cost more than the drawing.
       const [a, b, c, d, e, f] = this.#matrix(spot);
       const outline = inkOutline(points, width);
+      let left = Number.POSITIVE_INFINITY;
+      let top = Number.POSITIVE_INFINITY;
+      let right = Number.NEGATIVE_INFINITY;
+      let bottom = Number.NEGATIVE_INFINITY;
       ctx.beginPath();
       for (let i = 0; i < outline.length; i++) {
-        const [x, y] = outline[i]!;
-        if (i) ctx.lineTo(a * x + c * y + e, b * x + d * y + f);
-        else ctx.moveTo(a * x + c * y + e, b * x + d * y + f);
+        const p = outline[i]!;
+        const x = a * p[0] + c * p[1] + e;
+        const y = b * p[0] + d * p[1] + f;
+        if (i) ctx.lineTo(x, y);
+        else ctx.moveTo(x, y);
+        if (x < left) left = x;
+        if (x > right) right = x;
+        if (y < top) top = y;
+        if (y > bottom) bottom = y;
       }
       ctx.fillStyle = INK_HEX[colour];
       ctx.fill();
-      this.#cover(spot, strokeBox(points), inkReach(width));
+      // What the outline covered, and a pixel more for its smoothed edge.
+      if (right >= left)
+        this.#covered = [
+          Math.floor(left) - 2,
+          Math.floor(top) - 2,
+          Math.ceil(right) + 2,
+          Math.ceil(bottom) + 2,
+        ];
     });
   }
 

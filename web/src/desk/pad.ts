@@ -12,9 +12,9 @@ import {
   type PageView,
   type Pen,
   POINT_FIELDS,
+  pageMapper,
   quantise,
   quoteOf,
-  toPage,
   type WordRange,
   wordAt,
   wordsBetween,
@@ -63,6 +63,7 @@ interface Act {
   readonly page: PadPage;
   readonly spot: PageSpot;
   readonly rect: DOMRect;
+  readonly toPage: ReturnType<typeof pageMapper>;
   readonly pen: Pen;
   readonly id: string;
   readonly start: Point;
@@ -173,12 +174,14 @@ export class Pad {
     const rect = paper.getBoundingClientRect();
     const box = this.#scroller.getBoundingClientRect();
     const spot = { view: page.view, left: rect.left - box.left, top: rect.top - box.top };
-    const start = toPage(page.view, [e.clientX - rect.left, e.clientY - rect.top]);
+    const toPage = pageMapper(page.view);
+    const start = toPage(e.clientX - rect.left, e.clientY - rect.top);
     const act: Act = {
       pointer: e.pointerId,
       page,
       spot,
       rect,
+      toPage,
       pen,
       id: String(e.timeStamp),
       start,
@@ -334,7 +337,7 @@ export class Pad {
   }
 
   #at(act: Act, e: PointerEvent): Point {
-    return toPage(act.page.view, [e.clientX - act.rect.left, e.clientY - act.rect.top]);
+    return act.toPage(e.clientX - act.rect.left, e.clientY - act.rect.top);
   }
 
   #startPan(e: PointerEvent): void {
