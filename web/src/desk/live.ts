@@ -109,12 +109,15 @@ export class LiveLayer {
 
   #soon(draw: () => void): void {
     this.#next = draw;
-    this.#frame ||= requestAnimationFrame(() => {
-      this.#frame = 0;
-      this.#next?.();
-      this.#next = null;
-    });
+    this.#frame ||= requestAnimationFrame(this.#draw);
   }
+
+  /** One function for every frame, so that a move makes none of its own. */
+  readonly #draw = (): void => {
+    this.#frame = 0;
+    this.#next?.();
+    this.#next = null;
+  };
 
   #clear(): void {
     if (!this.#covered) return;

@@ -249,10 +249,10 @@ export class Pad {
       if (act.points.length >= MAX_STROKE_POINTS * POINT_FIELDS) return;
       const [x, y] = this.#at(act, e);
       const pressure = e.pointerType === 'pen' ? e.pressure : 0.5;
-      const sample = quantise(x, y, pressure);
+      const [qx, qy, qp] = quantise(x, y, pressure);
       const n = act.points.length;
-      if (n && act.points[n - 3] === sample[0] && act.points[n - 2] === sample[1]) continue;
-      act.points.push(...sample);
+      if (n && act.points[n - 3] === qx && act.points[n - 2] === qy) continue;
+      act.points.push(qx, qy, qp);
     }
   }
 
