@@ -3,22 +3,22 @@ import { mkdtemp, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import {
-  type Change,
   type ChangeId,
   type CopyId,
   type DocumentId,
   type HandInId,
   type Mark,
   type MarkId,
+  type MarkingChange,
   makeId,
 } from '@jotmark/core';
 import { Chance, fillIn, findingYourWay } from '@jotmark/school';
 import {
   addClass,
+  addFile,
   addPerson,
   documentPages,
   handIn,
-  layReady,
   newId,
   Opener,
   type Running,
@@ -72,8 +72,12 @@ export async function benchClass(
     const copyId = set.copies.get(person.id)!;
     const path = join(folder, `${i}.pdf`);
     await writeFile(path, (await fillIn(new Chance(i + 1), sheet, person.given, 0.6)).bytes);
-    const { id: documentId } = await layReady(house, opener, copyId, { path, name: 'bench.pdf' });
-    copies.push({ copyId, documentId, handInId: await handIn(house, copyId, documentId) });
+    const { id: documentId } = await addFile(house, opener, copyId, { path, name: 'bench.pdf' });
+    copies.push({
+      copyId,
+      documentId,
+      handInId: await handIn(house, person, copyId, { id: newId(house), cover: '', claimedAt: null }),
+    });
   }
   opener.close();
   for (const copy of copies)
@@ -82,7 +86,7 @@ export async function benchClass(
   const first = copies[0]!;
   const strokes = Array.from(
     { length: marks },
-    (_, i): Change => ({
+    (_, i): MarkingChange => ({
       id: newId<ChangeId>(house),
       base: null,
       type: 'put',

@@ -15,4 +15,5 @@ export { DEMO_PASSWORD } from './people/demo.ts';
 export { addPerson } from './people/person.ts';
 export { type Running, serve } from './serve.ts';
 export { readSettings, type Settings } from './settings.ts';
-export { layReady } from './work/file.ts';
+export { addFile, addLink } from './work/file.ts';
+export { makeWorksheet } from './worksheets/worksheet.ts';

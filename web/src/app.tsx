@@ -3,14 +3,22 @@ import type { ReactNode } from 'react';
 import { BrowserRouter, Navigate, Route, Routes, useLocation } from 'react-router';
 import { Toaster } from 'sonner';
 import { CallFailed } from './api/call.ts';
+import { WordsView } from './conversation/WordsView.tsx';
 import { DeskRoute } from './desk/Desk.tsx';
+import { AccountView } from './frame/AccountView.tsx';
 import { SessionProvider, useHere } from './frame/session.tsx';
 import { Trouble } from './frame/states.tsx';
 import { PileView } from './pile/PileView.tsx';
+import { Classes } from './register/Classes.tsx';
+import { ClassView } from './register/ClassView.tsx';
+import { AssignmentRoute } from './setting/AssignmentView.tsx';
+import { FamilyView } from './setting/FamilyView.tsx';
 import { SignIn } from './sign-in/SignIn.tsx';
 import { Today } from './today/Today.tsx';
 import { MyWork } from './work/MyWork.tsx';
 import { WorkCopy } from './work/WorkCopy.tsx';
+import { WorksheetList } from './worksheets/WorksheetList.tsx';
+import { WorksheetRoute } from './worksheets/WorksheetMaker.tsx';
 
 const client = new QueryClient({
   defaultOptions: {
@@ -32,6 +40,16 @@ function For({ only, children }: { only: 'teacher' | 'student'; children: ReactN
   if (session.person.role !== only) return <Trouble error={new CallFailed('not-yours')} />;
   return children;
 }
+
+const TEACHERS: readonly (readonly [path: string, view: ReactNode])[] = [
+  ['/classes', <Classes key="classes" />],
+  ['/classes/:classId', <ClassView key="class" />],
+  ['/classes/:classId/:part', <ClassView key="part" />],
+  ['/assignments/:assignmentId', <AssignmentRoute key="assignment" />],
+  ['/copies/:copyId/words', <WordsView key="words" />],
+  ['/worksheets', <WorksheetList key="worksheets" />],
+  ['/worksheets/:worksheetId', <WorksheetRoute key="worksheet" />],
+];
 
 function First() {
   const { session } = useHere();
@@ -71,6 +89,11 @@ export function App() {
                 </For>
               }
             />
+            {TEACHERS.map(([path, element]) => (
+              <Route key={path} path={path} element={<For only="teacher">{element}</For>} />
+            ))}
+            <Route path="/account" element={<AccountView />} />
+            <Route path="/family/:token" element={<FamilyView />} />
             <Route path="*" element={<Trouble error={new CallFailed('not-found')} />} />
           </Routes>
         </BrowserRouter>

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { type ChangeId, type DocumentId, type MarkId, makeId } from '../ids/id.ts';
+import { type ChangeId, type DocumentId, type MarkId, makeId, type QuestionId } from '../ids/id.ts';
 import type { Mark } from '../marks/mark.ts';
 import type { Change } from './change.ts';
 import { applyChange, type Sheet, versionOf } from './sheet.ts';
@@ -45,7 +45,7 @@ export const steps: fc.Arbitrary<Step[]> = fc.array(
   fc.nat(4).chain((n) =>
     fc.record({
       n: fc.constant(n),
-      act: fc.nat(4),
+      act: fc.nat(5),
       mark: mark(testId<MarkId>(100 + n)),
       grade: fc.option(fc.nat(1000)),
       closing: fc.string({ maxLength: 10 }),
@@ -83,11 +83,26 @@ export function play(
               }
             : step.act === 3
               ? { id, base: done.version, type: 'write', field: 'done', value: !done.value, was: done.value }
-              : { id, base, type: 'put', mark: step.mark, was: now };
+              : step.act === 5
+                ? answerChange(sheet, id, step)
+                : { id, base, type: 'put', mark: step.mark, was: now };
     sheet = applyChange(sheet, change);
     changes.push(change);
   });
   return { sheet, changes };
+}
+
+function answerChange(sheet: Sheet, id: ChangeId, step: Step): Change {
+  const question = testId<QuestionId>(200 + step.n);
+  const now = sheet.answers.get(question);
+  return {
+    id,
+    base: now?.version ?? null,
+    type: 'answer',
+    question,
+    value: step.closing,
+    was: now?.value ?? '',
+  };
 }
 
 /** The values of a sheet without their versions, for comparing. */
@@ -98,5 +113,10 @@ export function valuesOf(sheet: Sheet): unknown {
       .map(([id, m]) => [id, m.value])
       .sort(),
     slip: Object.fromEntries(Object.entries(sheet.slip).map(([k, v]) => [k, v.value])),
+    // An answer that was taken back is as empty as one never given.
+    answers: [...sheet.answers]
+      .filter(([, a]) => a.value !== '')
+      .map(([id, a]) => [id, a.value])
+      .sort(),
   };
 }

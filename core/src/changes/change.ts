@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { ChangeId, type MarkId } from '../ids/id.ts';
+import { ChangeId, type MarkId, QuestionId } from '../ids/id.ts';
 import { Mark } from '../marks/mark.ts';
 import { MAX_POINTS } from '../points/points.ts';
 
@@ -11,6 +11,9 @@ export const SlipValues = {
 };
 export type SlipField = keyof typeof SlipValues;
 export type SlipValue<F extends SlipField> = z.infer<(typeof SlipValues)[F]>;
+
+/** What a student writes into one answer. A choice is its chosen options, one a line. */
+export const AnswerText = z.string().max(6000);
 
 const base = {
   id: ChangeId,
@@ -27,27 +30,48 @@ const write = <F extends SlipField>(field: F) =>
     was: SlipValues[field],
   });
 
+const onMarks = [
+  z.object({ ...base, type: z.literal('put'), mark: Mark, was: Mark.nullable() }),
+  z.object({ ...base, type: z.literal('remove'), mark: Mark }),
+] as const;
+const answer = z.object({
+  ...base,
+  type: z.literal('answer'),
+  question: QuestionId,
+  value: AnswerText,
+  was: AnswerText,
+});
+
+/** What a teacher does to a marking. */
+export const MarkingChange = z.union([...onMarks, write('grade'), write('closing'), write('done')]);
+export type MarkingChange = z.infer<typeof MarkingChange>;
+
+/** What a student does to their copy: drawing and answers. */
+export const CopyChange = z.union([...onMarks, answer]);
+export type CopyChange = z.infer<typeof CopyChange>;
+
 /**
- * A change to a marking is a value: it can be applied, inverted, sent, kept and sent again (a change sent twice
+ * A change to a marking, or to a student's own copy, is a value: it can be applied, inverted, sent, kept and sent again (a change sent twice
  * counts once, by its id).
  *
  * Law: with `t = applyChange(s, c)`, `applyChange(t, invertChange(c, …))` shows the same values as `s`; and a change,
  * its inverse and the inverse of that all survive JSON.
  */
-export const Change = z.union([
-  z.object({ ...base, type: z.literal('put'), mark: Mark, was: Mark.nullable() }),
-  z.object({ ...base, type: z.literal('remove'), mark: Mark }),
-  write('grade'),
-  write('closing'),
-  write('done'),
-]);
+export const Change = z.union([MarkingChange, CopyChange]);
 export type Change = z.infer<typeof Change>;
 
-/** What a change is about: one mark or one field of the slip. Two changes with the same subject can be in conflict. */
-export type Subject = MarkId | `slip:${SlipField}`;
+/** What a change is about: one mark, one field of the slip or one answer. Two changes with the same subject can be in conflict. */
+export type Subject = MarkId | `slip:${SlipField}` | `answer:${QuestionId}`;
 
 export function subjectOf(change: Change): Subject {
-  return change.type === 'write' ? `slip:${change.field}` : change.mark.id;
+  switch (change.type) {
+    case 'write':
+      return `slip:${change.field}`;
+    case 'answer':
+      return `answer:${change.question}`;
+    default:
+      return change.mark.id;
+  }
 }
 
 /** The change that takes this one back; `base` is the version that stands there now. */
@@ -60,6 +84,7 @@ export function invertChange(change: Change, id: ChangeId, base: ChangeId | null
     case 'remove':
       return { id, base, type: 'put', mark: change.mark, was: null };
     case 'write':
+    case 'answer':
       return { ...change, id, base, value: change.was, was: change.value } as Change;
   }
 }

@@ -1,4 +1,4 @@
-import type { ChangeId, DocumentId, MarkId } from '../ids/id.ts';
+import type { ChangeId, DocumentId, MarkId, QuestionId } from '../ids/id.ts';
 import type { Mark } from '../marks/mark.ts';
 import { type Change, type SlipField, type SlipValue, type Subject, subjectOf } from './change.ts';
 
@@ -8,10 +8,14 @@ export interface Versioned<T> {
   readonly version: ChangeId | null;
 }
 
-/** One marking as it stands: all marks (null: taken away, its version is kept) and the slip. Immutable. */
+/**
+ * One marking as it stands: all marks (null: taken away, its version is kept) and the slip. A student's copy is one too:
+ * its drawing are the marks, and it has answers instead of a slip. Immutable.
+ */
 export interface Sheet {
   readonly marks: ReadonlyMap<MarkId, Versioned<Mark | null>>;
   readonly slip: { readonly [F in SlipField]: Versioned<SlipValue<F>> };
+  readonly answers: ReadonlyMap<QuestionId, Versioned<string>>;
 }
 
 export const EMPTY_SHEET: Sheet = {
@@ -21,6 +25,7 @@ export const EMPTY_SHEET: Sheet = {
     closing: { value: '', version: null },
     done: { value: false, version: null },
   },
+  answers: new Map(),
 };
 
 /** The sheet after the change. The base is not looked at: see `judge`. A change already applied gives back the same sheet. */
@@ -28,6 +33,11 @@ export function applyChange(sheet: Sheet, change: Change): Sheet {
   if (versionOf(sheet, subjectOf(change)) === change.id) return sheet;
   if (change.type === 'write')
     return { ...sheet, slip: { ...sheet.slip, [change.field]: { value: change.value, version: change.id } } };
+  if (change.type === 'answer') {
+    const answers = new Map(sheet.answers);
+    answers.set(change.question, { value: change.value, version: change.id });
+    return { ...sheet, answers };
+  }
   const marks = new Map(sheet.marks);
   marks.set(change.mark.id, { value: change.type === 'put' ? change.mark : null, version: change.id });
   return { ...sheet, marks };
@@ -41,6 +51,8 @@ export function applyAll(sheet: Sheet, changes: Iterable<Change>): Sheet {
 
 export function versionOf(sheet: Sheet, subject: Subject): ChangeId | null {
   if (subject.startsWith('slip:')) return sheet.slip[subject.slice(5) as SlipField].version;
+  if (subject.startsWith('answer:'))
+    return sheet.answers.get(subject.slice(7) as QuestionId)?.version ?? null;
   return sheet.marks.get(subject as MarkId)?.version ?? null;
 }
 
@@ -58,6 +70,7 @@ export function marksOnPage(sheet: Sheet, document: DocumentId, page: number): M
 /** Whether a change still is the last word on its subject, so that taking it back leaves others' changes alone. */
 export function stillStands(sheet: Sheet, change: Change): boolean {
   if (change.type === 'write') return same(sheet.slip[change.field].value, change.value);
+  if (change.type === 'answer') return (sheet.answers.get(change.question)?.value ?? '') === change.value;
   const now = sheet.marks.get(change.mark.id)?.value ?? null;
   return change.type === 'put' ? same(now, change.mark) : now === null;
 }

@@ -21,6 +21,23 @@ export const ErrorCode = z.enum([
   'already-handed-in',
   'nothing-to-hand-in',
   'nothing-marked',
+  'marking-begun',
+  'taken-back',
+  'not-handed-in',
+  'not-open-yet',
+  'file-bomb',
+  'picture-too-big',
+  'picture-broken',
+  'too-many-files',
+  'file-not-pages',
+  'login-taken',
+  'no-such-teacher',
+  'last-teacher',
+  'changed-elsewhere',
+  'grade-above',
+  'draft-incomplete',
+  'already-set',
+  'wrong-old-password',
   'database-away',
   'busy',
   'unexpected',
@@ -53,6 +70,23 @@ export const STATUS_OF: Readonly<Record<ErrorCode, number>> = {
   'already-handed-in': 409,
   'nothing-to-hand-in': 409,
   'nothing-marked': 409,
+  'marking-begun': 409,
+  'taken-back': 409,
+  'not-handed-in': 409,
+  'not-open-yet': 409,
+  'file-bomb': 422,
+  'picture-too-big': 422,
+  'picture-broken': 422,
+  'too-many-files': 422,
+  'file-not-pages': 415,
+  'login-taken': 409,
+  'no-such-teacher': 404,
+  'last-teacher': 409,
+  'changed-elsewhere': 409,
+  'grade-above': 409,
+  'draft-incomplete': 409,
+  'already-set': 409,
+  'wrong-old-password': 403,
   'database-away': 503,
   busy: 503,
   unexpected: 500,
@@ -60,3 +94,8 @@ export const STATUS_OF: Readonly<Record<ErrorCode, number>> = {
 
 /** Limits on an uploaded file. Sides in points. */
 export const FILE_LIMITS = { bytes: 50 * 1024 * 1024, pages: 500, side: 14_400, name: 200 } as const;
+
+/** Limits on a picture, in pixels: a larger one is not even opened. */
+export const MOST_PIXELS_OF_A_PICTURE = 150_000_000;
+/** Files of one copy, or of one worksheet. */
+export const MOST_FILES = 30;

@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { Change, SlipValues } from '../changes/change.ts';
+import { AnswerText, CopyChange, MarkingChange, SlipValues } from '../changes/change.ts';
 import { Place } from '../copy/place.ts';
 import { PageFrame } from '../geometry/page-space.ts';
 import { Snapshot, Turns } from '../handback/snapshot.ts';
@@ -12,9 +12,15 @@ import {
   HandInId,
   JobId,
   MarkId,
+  MaterialId,
+  MessageId,
   PersonId,
+  QuestionId,
+  VersionId,
 } from '../ids/id.ts';
 import { Mark } from '../marks/mark.ts';
+import { Questions } from '../questions/question.ts';
+import { RichText } from '../rich/rich-text.ts';
 
 /** Moments are milliseconds of Unix time. */
 export const Moment = z.int().min(0);
@@ -57,9 +63,30 @@ export const Progress = z.object({
 });
 export type Progress = z.infer<typeof Progress>;
 
+/** What can be shown of a document: pages, something to hear or to watch, an address to follow, or nothing but its name. */
+export const Shows = z.enum(['pages', 'sound', 'film', 'link', 'nothing']);
+export type Shows = z.infer<typeof Shows>;
+
+/** Why a file has no pages; the sentences live in web. */
+export const NoPages = z.enum([
+  'unknown-kind',
+  'old-office',
+  'apple-photo',
+  'not-converted',
+  'too-many-pages',
+  'too-slow',
+]);
+export type NoPages = z.infer<typeof NoPages>;
+
 export const DocumentState = z.object({
   id: DocumentId,
   name: z.string(),
+  /** Media type of the original, told by its content. */
+  type: z.string(),
+  shows: Shows,
+  trouble: NoPages.nullable(),
+  /** Of a link. */
+  url: z.string().nullable(),
   bytes: z.int(),
   pages: z.int(),
   reading: Progress,
@@ -81,6 +108,11 @@ export type AssignmentHead = z.infer<typeof AssignmentHead>;
 
 export const PileRow = z.object({
   copyId: CopyId,
+  excused: z.boolean(),
+  /** Words of the student that this teacher has not read. */
+  unread: z.int(),
+  /** How many documents the newest hand-in has; 0: called done, with nothing to hand in. */
+  documents: z.int(),
   student: z.object({ given: z.string(), family: z.string() }),
   place: Place,
   handedInAt: Moment.nullable(),
@@ -94,7 +126,15 @@ export const PileRow = z.object({
 });
 export type PileRow = z.infer<typeof PileRow>;
 
-export const Pile = z.object({ assignment: AssignmentHead, rows: z.array(PileRow) });
+export const AssignmentStage = z.enum(['draft', 'upcoming', 'open']);
+export type AssignmentStage = z.infer<typeof AssignmentStage>;
+
+export const Pile = z.object({
+  assignment: AssignmentHead,
+  stage: AssignmentStage,
+  opensAt: Moment.nullable(),
+  rows: z.array(PileRow),
+});
 export type Pile = z.infer<typeof Pile>;
 
 export const TodayPile = z.object({
@@ -120,11 +160,56 @@ export const SlipShape = z.object({
 export const MarkingState = z.object({ seq: z.int(), marks: z.array(VersionedMark), slip: SlipShape });
 export type MarkingState = z.infer<typeof MarkingState>;
 
+/** One word of the conversation on a copy. */
+export const Message = z.object({
+  id: MessageId,
+  by: z.string(),
+  mine: z.boolean(),
+  at: Moment,
+  words: z.string(),
+  /** It travelled with a hand-in. */
+  cover: z.boolean(),
+  unread: z.boolean(),
+});
+export type Message = z.infer<typeof Message>;
+export const MESSAGE_LIMIT = 4000;
+
+export const ConversationShape = z.object({
+  assignmentId: AssignmentId,
+  title: z.string(),
+  className: z.string(),
+  student: z.string(),
+  handedIn: z.boolean(),
+  messages: z.array(Message),
+});
+export type ConversationShape = z.infer<typeof ConversationShape>;
+
+export const UnreadLine = z.object({
+  copyId: CopyId,
+  title: z.string(),
+  className: z.string(),
+  /** Whom it is with: the student for a teacher, the writer for a student. */
+  who: z.string(),
+  count: z.int(),
+  at: Moment,
+  words: z.string(),
+  /** Whether there is a hand-in to open at the desk. */
+  handedIn: z.boolean(),
+});
+export type UnreadLine = z.infer<typeof UnreadLine>;
+
 export const Desk = z.object({
   copyId: CopyId,
   assignment: AssignmentHead,
   student: z.object({ given: z.string(), family: z.string() }),
-  handIn: z.object({ id: HandInId, number: z.int(), handedInAt: Moment, late: z.int() }),
+  handIn: z.object({
+    id: HandInId,
+    number: z.int(),
+    handedInAt: Moment,
+    late: z.int(),
+    /** When the student's device says it was handed in, where it had no network; null: at once. */
+    claimedAt: Moment.nullable(),
+  }),
   /** Whether this hand-in was handed back: then its marking is read only. */
   handedBack: z.boolean(),
   documents: z.array(DocumentState),
@@ -135,25 +220,48 @@ export type Desk = z.infer<typeof Desk>;
 /** Most changes in one batch, so that a day without network comes in bites. */
 export const BATCH_LIMIT = 200;
 
-export const ChangeBatch = z.object({ changes: z.array(Change).min(1).max(BATCH_LIMIT) });
+export const ChangeBatch = z.object({ changes: z.array(MarkingChange).min(1).max(BATCH_LIMIT) });
 
+const results = z.array(
+  z.object({
+    id: ChangeId,
+    outcome: z.enum(['applied', 'already', 'conflict', 'refused']),
+    /** Of a refused change: why. */
+    reason: z
+      .enum([
+        'above-most',
+        'ungraded',
+        'handed-back',
+        'no-such-page',
+        'handed-in',
+        'no-such-question',
+        'not-yours',
+      ])
+      .nullable(),
+    seq: z.int().nullable(),
+  }),
+);
 export const BatchAnswer = z.object({
   seq: z.int(),
-  results: z.array(
-    z.object({
-      id: ChangeId,
-      outcome: z.enum(['applied', 'already', 'conflict', 'refused']),
-      /** Of a refused change: why. */
-      reason: z.enum(['above-most', 'ungraded', 'handed-back', 'no-such-page']).nullable(),
-      seq: z.int().nullable(),
-    }),
-  ),
+  results,
   /** What stands at the subjects in conflict now. */
   current: z.object({ marks: z.array(VersionedMark), slip: SlipShape }).nullable(),
 });
 export type BatchAnswer = z.infer<typeof BatchAnswer>;
 
-export const ChangesSince = z.object({ seq: z.int(), changes: z.array(Change) });
+export const ChangesSince = z.object({ seq: z.int(), changes: z.array(MarkingChange) });
+
+/** A student's own copy as it stands: drawing and answers. */
+export const CopyState = z.object({
+  seq: z.int(),
+  marks: z.array(VersionedMark),
+  answers: z.array(z.object({ question: QuestionId, value: AnswerText, version: ChangeId })),
+});
+export type CopyState = z.infer<typeof CopyState>;
+export const CopyBatch = z.object({ changes: z.array(CopyChange).min(1).max(BATCH_LIMIT) });
+export const CopyBatchAnswer = z.object({ seq: z.int(), results });
+export type CopyBatchAnswer = z.infer<typeof CopyBatchAnswer>;
+export const CopyChangesSince = z.object({ seq: z.int(), changes: z.array(CopyChange) });
 
 export const WorkRow = z.object({
   copyId: CopyId,
@@ -163,6 +271,10 @@ export const WorkRow = z.object({
   overdue: z.boolean(),
   handedInAt: Moment.nullable(),
   handedBackAt: Moment.nullable(),
+  excused: z.boolean(),
+  unread: z.int(),
+  /** The teacher changed the assignment, and it was not opened since. */
+  changed: z.boolean(),
 });
 export type WorkRow = z.infer<typeof WorkRow>;
 
@@ -175,15 +287,51 @@ export const HandBackShape = z.object({
 });
 export type HandBackShape = z.infer<typeof HandBackShape>;
 
+/** One worksheet of a copy: its pages and questions in the version that was handed out. */
+export const CopySheet = z.object({
+  versionId: VersionId,
+  name: z.string(),
+  document: DocumentState,
+  questions: Questions,
+});
+export type CopySheet = z.infer<typeof CopySheet>;
+
+/** Something to look at that comes with an assignment. */
+export const Material = z.object({
+  id: MaterialId,
+  kind: z.enum(['file', 'link', 'worksheet']),
+  name: z.string(),
+  url: z.string().nullable(),
+  document: DocumentState.nullable(),
+  worksheetId: z.string().nullable(),
+  versionId: VersionId.nullable(),
+  /** Points of a worksheet's questions, in hundredths. */
+  points: z.int().nullable(),
+});
+export type Material = z.infer<typeof Material>;
+
 export const Work = z.object({
   row: WorkRow,
-  /** What the teacher wrote when setting it; plain words. */
-  instructions: z.string(),
+  instructions: RichText,
+  /** What the teacher changed after it was set, in their words; null: nothing was said. */
+  news: z.object({ words: z.string(), at: Moment }).nullable(),
+  materials: z.array(Material),
   student: z.object({ given: z.string(), family: z.string() }),
-  /** The file that lies ready and was not handed in yet. */
-  ready: DocumentState.nullable(),
+  teachers: z.array(z.string()),
+  /** Whether something is handed in, or the work is only called done. */
+  handsIn: z.boolean(),
+  sheets: z.array(CopySheet),
+  state: CopyState,
+  /** Files and links that lie on the copy, in the student's order. */
+  files: z.array(DocumentState),
   handIn: z
-    .object({ id: HandInId, number: z.int(), handedInAt: Moment, documents: z.array(DocumentState) })
+    .object({
+      id: HandInId,
+      number: z.int(),
+      handedInAt: Moment,
+      claimedAt: Moment.nullable(),
+      documents: z.array(DocumentState),
+    })
     .nullable(),
   handBack: HandBackShape.nullable(),
 });

@@ -23,6 +23,16 @@ export const MarkId = id('MarkId');
 export type MarkId = z.infer<typeof MarkId>;
 export const ChangeId = id('ChangeId');
 export type ChangeId = z.infer<typeof ChangeId>;
+export const QuestionId = id('QuestionId');
+export type QuestionId = z.infer<typeof QuestionId>;
+export const WorksheetId = id('WorksheetId');
+export type WorksheetId = z.infer<typeof WorksheetId>;
+export const VersionId = id('VersionId');
+export type VersionId = z.infer<typeof VersionId>;
+export const MaterialId = id('MaterialId');
+export type MaterialId = z.infer<typeof MaterialId>;
+export const MessageId = id('MessageId');
+export type MessageId = z.infer<typeof MessageId>;
 export const JobId = id('JobId');
 export type JobId = z.infer<typeof JobId>;
 

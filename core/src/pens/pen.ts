@@ -1,7 +1,10 @@
 import * as z from 'zod';
 
-/** The teacher's inks. They are used for marks and for nothing else on the screen. */
-export const InkColour = z.enum(['garnet', 'lake', 'moss', 'amber', 'plum']);
+/**
+ * The teacher's inks, used for marks and for nothing else on the screen; graphite and straw are what students write and
+ * highlight with, so that nobody's hand is taken for the other's.
+ */
+export const InkColour = z.enum(['garnet', 'lake', 'moss', 'amber', 'plum', 'graphite', 'straw']);
 export type InkColour = z.infer<typeof InkColour>;
 
 export const INK_HEX: Readonly<Record<InkColour, string>> = {
@@ -10,7 +13,14 @@ export const INK_HEX: Readonly<Record<InkColour, string>> = {
   moss: '#3f7a35',
   amber: '#e0a100',
   plum: '#7a3d86',
+  graphite: '#33373d',
+  straw: '#e8d66a',
 };
+
+const STUDENT_COLOURS: readonly InkColour[] = ['graphite', 'straw'];
+
+/** Whether a colour is one that students draw with. */
+export const isStudentColour = (colour: InkColour): boolean => STUDENT_COLOURS.includes(colour);
 
 /** What a mark is about. A focus is told by its sign and its name as well as by colour. */
 export const FocusName = z.string().min(1).max(40);
@@ -22,6 +32,8 @@ export const SIGN_OF: Readonly<Record<InkColour, FocusSign>> = {
   lake: 'square',
   moss: 'star',
   plum: 'diamond',
+  graphite: 'disc',
+  straw: 'disc',
 };
 
 /** A pen is a tool with all it needs to know: taking it is one move, and there is nothing else to set. */
@@ -59,4 +71,12 @@ export const STARTER_TRAY: readonly Pen[] = [
   { tool: 'note', name: 'wording', colour: 'lake', focus: 'wording' },
   { tool: 'eraser', name: 'rub out' },
   { tool: 'hand', name: 'hand' },
+];
+
+/** What a student writes with. Typing is the hand: fields are typed into, nothing is drawn. */
+export const STUDENT_TRAY: readonly Pen[] = [
+  { tool: 'hand', name: 'type' },
+  { tool: 'ink', name: 'pencil', colour: 'graphite', width: 1.8, focus: null },
+  { tool: 'highlight', name: 'straw', colour: 'straw', width: 11, focus: null },
+  { tool: 'eraser', name: 'rub out' },
 ];

@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import type { AssignmentId, CopyId, DocumentId, HandInId, Person, PersonId } from '@jotmark/core';
 import {
   addClass,
+  addFile,
   addPerson,
   DEMO_PASSWORD,
   documentPages,
@@ -11,7 +12,6 @@ import {
   type House,
   handBack,
   handIn,
-  layReady,
   newId,
   Opener,
   setAssignment,
@@ -233,8 +233,14 @@ async function handInAll(b: Bringing): Promise<HandedIn[]> {
       'map homework.pdf',
       `scan ${b.chance.int(100, 999)}.pdf`,
     ]);
-    const { id: documentId } = await layReady(b.house, b.opener, copyId, { path, name });
-    out.push({ copyId, documentId, filled, student, handInId: await handIn(b.house, copyId, documentId) });
+    const { id: documentId } = await addFile(b.house, b.opener, copyId, { path, name });
+    out.push({
+      copyId,
+      documentId,
+      filled,
+      student,
+      handInId: await handIn(b.house, student, copyId, { id: newId(b.house), cover: '', claimedAt: null }),
+    });
   }
   return out;
 }

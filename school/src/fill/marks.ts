@@ -1,12 +1,12 @@
 import {
   bandsOver,
-  Change,
   type ChangeId,
   type DocumentId,
   findQuote,
   inkOutline,
   type Mark,
   type MarkId,
+  MarkingChange,
   type PageText,
   quantise,
   quoteOf,
@@ -227,9 +227,15 @@ export function changesFor(
   maker: MarkMaker,
   marks: readonly Mark[],
   slip: { grade: number; closing: string; done: boolean } | null,
-): Change[] {
+): MarkingChange[] {
   const id = () => maker.newId<ChangeId>();
-  const changes: Change[] = marks.map((mark) => ({ id: id(), base: null, type: 'put', mark, was: null }));
+  const changes: MarkingChange[] = marks.map((mark) => ({
+    id: id(),
+    base: null,
+    type: 'put',
+    mark,
+    was: null,
+  }));
   if (slip) {
     changes.push({ id: id(), base: null, type: 'write', field: 'grade', value: slip.grade, was: null });
     changes.push({ id: id(), base: null, type: 'write', field: 'closing', value: slip.closing, was: '' });
@@ -237,5 +243,5 @@ export function changesFor(
       changes.push({ id: id(), base: null, type: 'write', field: 'done', value: true, was: false });
   }
   // The school comes in by no edge that would check it, so it checks itself.
-  return changes.map((change) => Change.parse(change));
+  return changes.map((change) => MarkingChange.parse(change));
 }

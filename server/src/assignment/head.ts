@@ -1,4 +1,4 @@
-import type { AssignmentHead, AssignmentId } from '@jotmark/core';
+import type { AssignmentHead, AssignmentId, AssignmentStage } from '@jotmark/core';
 
 /** Columns that `headOf` reads, for a join of assignment `a` and school_class `k`. */
 export const HEAD_COLUMNS = 'a.id AS assignment_id, a.title, k.name AS class_name, a.due_at, a.most';
@@ -20,4 +20,10 @@ export function headOf(row: HeadColumns, ownDate: Date | null = null): Assignmen
     dueAt: (ownDate ?? row.due_at)?.getTime() ?? null,
     most: row.most,
   };
+}
+
+/** Without a moment to open it is a draft; before that moment nobody but its teachers knows of it. */
+export function stageOf(opensAt: Date | null, now: number): AssignmentStage {
+  if (opensAt === null) return 'draft';
+  return opensAt.getTime() > now ? 'upcoming' : 'open';
 }

@@ -79,11 +79,13 @@ export interface MembershipRow {
   class_id: string;
   person_id: string;
   role: string;
+  left_at: Date | null;
 }
 export const MembershipTable = table<MembershipRow>('membership', {
   class_id: key(id),
   person_id: key(id),
   role: text(10),
+  left_at: maybe(moment),
 });
 
 export interface AssignmentRow {
@@ -94,6 +96,17 @@ export interface AssignmentRow {
   due_at: Date | null;
   most: number | null;
   created_at: Date;
+  category: string;
+  unit: string;
+  opens_at: Date | null;
+  for_all: boolean;
+  hands_in: boolean;
+  put_away_at: Date | null;
+  family_token: string | null;
+  news: string | null;
+  news_at: Date | null;
+  audience: string | null;
+  revision: number;
 }
 export const AssignmentTable = table<AssignmentRow>('assignment', {
   id: key(id),
@@ -103,6 +116,17 @@ export const AssignmentTable = table<AssignmentRow>('assignment', {
   due_at: maybe(moment),
   most: maybe(int),
   created_at: moment,
+  category: text(60),
+  unit: text(200),
+  opens_at: maybe(moment),
+  for_all: flag,
+  hands_in: flag,
+  put_away_at: maybe(moment),
+  family_token: maybe({ ...text(64), charset: 'ascii', collation: 'ascii_bin' }),
+  news: maybe(text(1000)),
+  news_at: maybe(moment),
+  audience: maybe(long),
+  revision: int,
 });
 
 export interface CopyRow {
@@ -110,14 +134,16 @@ export interface CopyRow {
   assignment_id: string;
   student_id: string;
   due_at: Date | null;
-  ready_document_id: string | null;
+  excused: boolean;
+  seen_at: Date | null;
 }
 export const CopyTable = table<CopyRow>('copy', {
   id: key(id),
   assignment_id: id,
   student_id: id,
   due_at: maybe(moment),
-  ready_document_id: maybe(id),
+  excused: flag,
+  seen_at: maybe(moment),
 });
 
 export interface BlobRow {
@@ -140,23 +166,37 @@ export const BlobChunkTable = table<BlobChunkRow>('blob_chunk', {
 
 export interface DocumentRow {
   id: string;
-  copy_id: string;
+  copy_id: string | null;
   name: string;
-  original_sha256: string;
-  sha256: string;
+  original_sha256: string | null;
+  sha256: string | null;
   pages: number;
   frames: string | null;
   created_at: Date;
+  owner_id: string | null;
+  type: string;
+  shows: string;
+  trouble: string | null;
+  url: string | null;
+  filled_from: string | null;
+  version_id: string | null;
 }
 export const DocumentTable = table<DocumentRow>('document', {
   id: key(id),
-  copy_id: id,
+  copy_id: maybe(id),
   name: text(255),
-  original_sha256: sha,
-  sha256: sha,
+  original_sha256: maybe(sha),
+  sha256: maybe(sha),
   pages: int,
   frames: maybe(long),
   created_at: moment,
+  owner_id: maybe(id),
+  type: text(100),
+  shows: text(10),
+  trouble: maybe(text(30)),
+  url: maybe(text(2000)),
+  filled_from: maybe(id),
+  version_id: maybe(id),
 });
 
 export interface DocumentTextRow {
@@ -180,6 +220,8 @@ export interface HandInRow {
   number: number;
   handed_in_at: Date;
   late_ms: string | number;
+  claimed_at: Date | null;
+  content: string | null;
 }
 export const HandInTable = table<HandInRow>('hand_in', {
   id: key(id),
@@ -187,6 +229,8 @@ export const HandInTable = table<HandInRow>('hand_in', {
   number: int,
   handed_in_at: moment,
   late_ms: { type: 'bigint' },
+  claimed_at: maybe(moment),
+  content: maybe(long),
 });
 
 export interface HandInDocumentRow {
@@ -310,6 +354,197 @@ export const JobTable = table<JobRow>('job', {
   created_at: moment,
 });
 
+export interface WorksheetRow {
+  id: string;
+  owner_id: string;
+  name: string;
+  created_at: Date;
+}
+export const WorksheetTable = table<WorksheetRow>('worksheet', {
+  id: key(id),
+  owner_id: id,
+  name: text(200),
+  created_at: moment,
+});
+
+export interface WorksheetVersionRow {
+  id: string;
+  worksheet_id: string;
+  number: number;
+  document_id: string;
+  questions: string;
+  revision: number;
+  created_at: Date;
+}
+export const WorksheetVersionTable = table<WorksheetVersionRow>('worksheet_version', {
+  id: key(id),
+  worksheet_id: id,
+  number: int,
+  document_id: id,
+  questions: long,
+  revision: int,
+  created_at: moment,
+});
+
+export interface DocumentShapesRow {
+  document_id: string;
+  pages: string;
+}
+export const DocumentShapesTable = table<DocumentShapesRow>('document_shapes', {
+  document_id: key(id),
+  pages: long,
+});
+
+export interface DocumentPartRow {
+  document_id: string;
+  position: number;
+  name: string;
+  type: string;
+  sha256: string;
+}
+export const DocumentPartTable = table<DocumentPartRow>('document_part', {
+  document_id: key(id),
+  position: key(int),
+  name: text(255),
+  type: text(100),
+  sha256: sha,
+});
+
+export interface MaterialRow {
+  id: string;
+  assignment_id: string;
+  position: number;
+  kind: string;
+  name: string;
+  document_id: string | null;
+  version_id: string | null;
+}
+export const MaterialTable = table<MaterialRow>('material', {
+  id: key(id),
+  assignment_id: id,
+  position: int,
+  kind: text(10),
+  name: text(300),
+  document_id: maybe(id),
+  version_id: maybe(id),
+});
+
+export interface CopySheetRow {
+  copy_id: string;
+  position: number;
+  version_id: string;
+}
+export const CopySheetTable = table<CopySheetRow>('copy_sheet', {
+  copy_id: key(id),
+  position: key(int),
+  version_id: id,
+});
+
+export interface CopyFileRow {
+  copy_id: string;
+  document_id: string;
+  position: number;
+}
+export const CopyFileTable = table<CopyFileRow>('copy_file', {
+  copy_id: key(id),
+  document_id: key(id),
+  position: int,
+});
+
+export interface CopyAnswerRow {
+  copy_id: string;
+  question_id: string;
+  version: string;
+  seq: number;
+  value: string;
+}
+export const CopyAnswerTable = table<CopyAnswerRow>('copy_answer', {
+  copy_id: key(id),
+  question_id: key(id),
+  version: id,
+  seq: int,
+  value: long,
+});
+
+export interface CopyMarkRow {
+  copy_id: string;
+  id: string;
+  version: string;
+  seq: number;
+  value: string | null;
+}
+export const CopyMarkTable = table<CopyMarkRow>('copy_mark', {
+  copy_id: key(id),
+  id: key(id),
+  version: id,
+  seq: int,
+  value: maybe(long),
+});
+
+export interface CopyTrailRow {
+  copy_id: string;
+  seq: number;
+  change_id: string;
+  at: Date;
+  subject: string;
+  value: string;
+}
+export const CopyTrailTable = table<CopyTrailRow>('copy_trail', {
+  copy_id: key(id),
+  seq: key(int),
+  change_id: id,
+  at: moment,
+  subject: id,
+  value: long,
+});
+
+export interface TakenBackRow {
+  id: string;
+  copy_id: string;
+  number: number;
+  handed_in_at: Date;
+  taken_back_at: Date;
+  content: string | null;
+  documents: string;
+}
+export const TakenBackTable = table<TakenBackRow>('taken_back', {
+  id: key(id),
+  copy_id: id,
+  number: int,
+  handed_in_at: moment,
+  taken_back_at: moment,
+  content: maybe(long),
+  documents: long,
+});
+
+export interface MessageRow {
+  id: string;
+  copy_id: string;
+  by_id: string;
+  at: Date;
+  words: string;
+  cover: boolean;
+}
+export const MessageTable = table<MessageRow>('message', {
+  id: key(id),
+  copy_id: id,
+  by_id: id,
+  at: moment,
+  words: { type: 'text' },
+  cover: flag,
+});
+
+export interface MessageReadRow {
+  copy_id: string;
+  person_id: string;
+  at: Date;
+}
+export const MessageReadTable = table<MessageReadRow>('message_read', {
+  copy_id: key(id),
+  person_id: key(id),
+  at: moment,
+});
+
 export const TABLES = [
   PersonTable,
   SessionTable,
@@ -331,4 +566,17 @@ export const TABLES = [
   HandBackTable,
   HandBackPdfTable,
   JobTable,
+  WorksheetTable,
+  WorksheetVersionTable,
+  DocumentShapesTable,
+  DocumentPartTable,
+  MaterialTable,
+  CopySheetTable,
+  CopyFileTable,
+  CopyAnswerTable,
+  CopyMarkTable,
+  CopyTrailTable,
+  TakenBackTable,
+  MessageTable,
+  MessageReadTable,
 ];

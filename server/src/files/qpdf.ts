@@ -1,4 +1,5 @@
 import { spawn } from 'node:child_process';
+import { TaskFailed } from '../jobs/opener.ts';
 
 const LIMIT_MS = 20_000;
 /** Address space for qpdf; it is a native program, so the limit can be a hard one. */
@@ -31,4 +32,16 @@ export function qpdf(args: readonly string[], limitMs = LIMIT_MS): Promise<Ran> 
       resolve({ code: late ? null : code, out });
     });
   });
+}
+
+/** A qpdf that writes something, or TaskFailed. Its 3 are warnings: it wrote what was asked for. */
+export async function mustRun(args: readonly string[]): Promise<void> {
+  const { code } = await qpdf(args);
+  if (code !== 0 && code !== 3)
+    throw new TaskFailed(code === null ? 'too-slow' : 'broken', `qpdf ended with ${code}`);
+}
+
+/** All pages of these files, one behind the other, with what is on them. */
+export function joinPdfs(files: readonly string[], out: string): Promise<void> {
+  return mustRun(['--empty', '--pages', ...files, '--', out]);
 }

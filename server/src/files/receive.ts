@@ -1,27 +1,39 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
-import { FILE_LIMITS } from '@jotmark/core';
+import { FILE_LIMITS, MOST_FILES } from '@jotmark/core';
 import type { Request, Response } from 'express';
 import multer, { MulterError } from 'multer';
 import { Fault } from '../http/fault.ts';
 
+export interface Received {
+  readonly path: string;
+  readonly name: string;
+}
+
 /** Streams one uploaded file to disk and hands it to `use`; whatever happens, nothing of it stays on disk afterwards. */
-export async function receiveFile<T>(
+export function receiveFile<T>(req: Request, res: Response, use: (file: Received) => Promise<T>): Promise<T> {
+  return receiveFiles(req, res, 1, ([file]) => use(file!));
+}
+
+/** The same for up to `most` files in one request, in the order they came. */
+export async function receiveFiles<T>(
   req: Request,
   res: Response,
-  use: (file: { path: string; name: string }) => Promise<T>,
+  most: number,
+  use: (files: readonly Received[]) => Promise<T>,
 ): Promise<T> {
   const folder = await mkdtemp(join(tmpdir(), 'jotmark-in-'));
+  let n = 0;
   try {
     const upload = multer({
       storage: multer.diskStorage({
         destination: folder,
-        filename: (_req, _file, done) => done(null, 'upload'),
+        filename: (_req, _file, done) => done(null, `upload${n++}`),
       }),
-      limits: { fileSize: FILE_LIMITS.bytes, files: 1, fields: 0, parts: 2, headerPairs: 20 },
+      limits: { fileSize: FILE_LIMITS.bytes, files: most, fields: 0, parts: most + 1, headerPairs: 20 },
       defParamCharset: 'utf8',
-    }).single('file');
+    }).array('file', most);
     await new Promise<void>((resolve, reject) => {
       const cutOff = () => {
         if (!req.complete) reject(new Fault('upload-cut-off'));
@@ -31,8 +43,9 @@ export async function receiveFile<T>(
       if (req.destroyed) cutOff();
       upload(req, res, (error: unknown) => (error ? reject(asFault(error)) : resolve()));
     });
-    if (!req.file) throw new Fault('bad-input', { what: 'file' });
-    return await use({ path: req.file.path, name: tidyName(req.file.originalname) });
+    const files = (req.files ?? []) as Express.Multer.File[];
+    if (files.length === 0) throw new Fault('bad-input', { what: 'file' });
+    return await use(files.map((file) => ({ path: file.path, name: tidyName(file.originalname) })));
   } finally {
     await rm(folder, { recursive: true, force: true });
   }
@@ -42,7 +55,9 @@ function asFault(error: unknown): unknown {
   if (error instanceof MulterError)
     return error.code === 'LIMIT_FILE_SIZE'
       ? new Fault('file-too-big', { most: FILE_LIMITS.bytes })
-      : new Fault('bad-input', { what: 'file' });
+      : error.code === 'LIMIT_FILE_COUNT' || error.code === 'LIMIT_UNEXPECTED_FILE'
+        ? new Fault('too-many-files', { most: MOST_FILES })
+        : new Fault('bad-input', { what: 'file' });
   const message = error instanceof Error ? error.message : '';
   return /unexpected end|aborted|malformed/i.test(message) ? new Fault('upload-cut-off') : error;
 }

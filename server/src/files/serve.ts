@@ -3,24 +3,32 @@ import type { Request, Response } from 'express';
 import type { House } from '../house.ts';
 import { blobSize, readBlob } from './blob.ts';
 
-/** Sends a kept PDF, whole or by one range, never to be run or guessed at by the browser. */
-export async function sendPdf(
-  house: House,
-  req: Request,
-  res: Response,
-  sha256: string,
-  download: string | null,
-): Promise<void> {
+export interface Sending {
+  readonly sha256: string;
+  readonly type: string;
+  /** Save it under this name; null: it is shown in one of our pages. */
+  readonly download: string | null;
+}
+
+/** What a browser may show inside our pages; all else is only ever saved. */
+const SHOWN = /^(application\/pdf|image\/(jpeg|png|webp)|(audio|video)\/[\w.+-]+)$/;
+
+/** Sends a kept file, whole or by one range, never to be run or guessed at by the browser. */
+export async function sendFile(house: House, req: Request, res: Response, what: Sending): Promise<void> {
+  const { sha256 } = what;
   const size = await blobSize(house.db, sha256);
+  const shown = SHOWN.test(what.type);
   res.set({
-    'Content-Type': 'application/pdf',
+    'Content-Type': shown ? what.type : 'application/octet-stream',
     'X-Content-Type-Options': 'nosniff',
     'Content-Security-Policy': "sandbox; default-src 'none'",
     'Accept-Ranges': 'bytes',
     'Cache-Control': 'private, max-age=31536000, immutable',
     ETag: `"${sha256}"`,
   });
-  if (download) res.attachment(download);
+  if (what.download !== null || !shown) res.attachment(what.download ?? 'file');
+  // `attachment` guesses a type from the name; ours was told by the content.
+  res.set('Content-Type', shown ? what.type : 'application/octet-stream');
   if (req.headers['if-none-match'] === `"${sha256}"`) {
     res.status(304).end();
     return;

@@ -1,5 +1,6 @@
 import type { NoteMark } from '@jotmark/core';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { newId } from '../house.ts';
 import type { Running } from '../serve.ts';
 import { handedIn, handInFor } from '../testing/handed-in.ts';
 import { Caller, testServer } from '../testing/house.ts';
@@ -78,19 +79,14 @@ describe('handing back', () => {
     await handBack(h, h.copyId);
     const laid = await upload();
     expect(laid.status).toBe(200);
-    const again = await h.student.call('handIn', {
-      params: { copyId: h.copyId },
-      body: { documentId: laid.body.id },
-    });
+    const id = newId(running.house) as string;
+    const again = await h.student.handIn(h.copyId, { id });
     expect(again.body).toMatchObject({
       row: { place: 'in-again' },
       handIn: { number: 2 },
       handBack: { handInNumber: 1 },
     });
-    const twice = await h.student.call('handIn', {
-      params: { copyId: h.copyId },
-      body: { documentId: laid.body.id },
-    });
+    const twice = await h.student.handIn(h.copyId, { id });
     expect(twice.body.handIn.number).toBe(2);
     const desk = await h.teacherCaller.call('desk', { params: { copyId: h.copyId } });
     expect(desk.body).toMatchObject({

@@ -1,10 +1,12 @@
-import { type RouteName, routes } from '@jotmark/core';
+import { randomBytes } from 'node:crypto';
+import { makeId, type RouteName, routes } from '@jotmark/core';
 import type { Logger } from 'typeorm';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { Running } from '../serve.ts';
 import { handedIn } from '../testing/handed-in.ts';
 import { Caller, smallClass, testServer } from '../testing/house.ts';
 import { closing, done, grade, note, put } from '../testing/marks.ts';
+import { madeWorksheet } from '../testing/worksheets.ts';
 
 /** Hears every statement the server sends to its database. */
 class Ear implements Logger {
@@ -49,6 +51,11 @@ beforeAll(async () => {
     handInId: school.handInId,
     documentId: school.documentId,
     handBackId: '01a21263-aab7-77a6-ad1f-cbff6ce69fca',
+    classId: school.classId,
+    personId: school.students[0]!.id,
+    materialId: '01a21263-aab7-77a6-ad1f-cbff6ce69fca',
+    worksheetId: await madeWorksheet(school.teacherCaller),
+    token: 'x'.repeat(32),
   };
 });
 afterAll(() => running.stop());
@@ -58,12 +65,49 @@ const bodies: Partial<Record<RouteName, () => unknown>> = {
   handBack: () => ({ copyIds: [params.copyId] }),
   sendChanges: () => ({ changes: [grade(100)] }),
   turnPages: () => ({ turns: { 0: 90 } }),
-  handIn: () => ({ documentId: params.documentId }),
+  handIn: () => ({ id: newId(), cover: '', claimedAt: null }),
+  sendCopyChanges: () => ({
+    changes: [{ id: newId(), base: null, type: 'answer', question: newId(), value: 'x', was: '' }],
+  }),
+  addLink: () => ({ url: 'https://island.example/map', name: '' }),
+  orderFiles: () => ({ order: [] }),
+  say: () => ({ id: newId(), words: 'Hello.' }),
+  readMessages: () => ({ at: 1 }),
+  changeClass: () => ({ name: '7X', unit: '' }),
+  planStudents: () => ({ text: 'Ada' }),
+  addStudents: () => ({ students: [{ given: 'Zoe', family: 'Example', login: null }] }),
+  newPasswords: () => ({ personIds: [params.personId] }),
+  addTeacher: () => ({ login: 'nobody' }),
+  saveAssignment: () => ({
+    revision: 1,
+    words: {
+      title: 'x',
+      instructions: { type: 'doc', content: [] },
+      category: '',
+      unit: '',
+      most: null,
+      dueAt: null,
+      handsIn: true,
+    },
+    audience: { alsoClasses: [], students: null },
+    news: null,
+  }),
+  setAssignment: () => ({ opensAt: null }),
+  addMaterialLink: () => ({ url: 'https://island.example/map', name: '' }),
+  addMaterialWorksheet: () => ({ worksheetId: params.worksheetId }),
+  orderMaterials: () => ({ order: [] }),
+  setAgain: () => ({ classId: params.classId }),
+  putAway: () => ({ away: true }),
+  studentTerms: () => ({ excused: true, dueAt: null }),
+  familyAddress: () => ({ open: true }),
+  renameWorksheet: () => ({ name: 'x' }),
+  saveQuestions: () => ({ versionId: newId(), revision: 1, questions: [] }),
 };
+const newId = () => makeId(Date.now(), randomBytes(10));
 
 const ask = (who: keyof typeof callers, name: RouteName) => {
   const route = routes[name];
-  const query = name === 'changesSince' ? '?after=0' : '';
+  const query = name === 'changesSince' || name === 'copyChangesSince' ? '?after=0' : '';
   const body = bodies[name]?.() ?? (route.method === 'GET' || route.takes === 'file' ? undefined : {});
   return callers[who].call(name, { params, query, ...(body === undefined ? {} : { body }) });
 };
@@ -145,7 +189,8 @@ describe('every route and who may call it', () => {
 describe('marking that was not handed back', () => {
   test('no student request names a table of it, and no answer holds a word of it', async () => {
     for (const name of names.filter((n) => ['student', 'person'].includes(routes[n].who))) {
-      if (name === 'signOut' || name === 'addFile') continue;
+      // Taking back asks whether a marking exists, and nothing else: its own test below.
+      if (['signOut', 'addFile', 'takeBack', 'changePassword'].includes(name)) continue;
       ear.heard = [];
       const reply = await ask('student', name);
       expect(ear.heard.length, name).toBeGreaterThan(0);
@@ -153,6 +198,14 @@ describe('marking that was not handed back', () => {
         expect(sql, name).not.toMatch(/\b(marking|mark|marking_change|page_turns)\b/i);
       expect(JSON.stringify(reply.body), name).not.toContain('secret');
     }
+  });
+
+  test('taking back asks only whether there is one', async () => {
+    ear.heard = [];
+    const reply = await ask('student', 'takeBack');
+    expect(reply.body.error.code).toBe('marking-begun');
+    const named = ear.heard.filter((sql) => /\b(marking|mark|marking_change|page_turns)\b/i.test(sql));
+    expect(named).toEqual(['SELECT 1 FROM marking WHERE hand_in_id = ? FOR UPDATE']);
   });
 
   test('the ear hears: a teacher’s desk does name them', async () => {

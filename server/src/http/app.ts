@@ -7,7 +7,8 @@ import { AttemptStore } from '../people/attempts.ts';
 import { readSession, type SignedIn } from '../people/session.ts';
 import { answerFaults } from './answer-faults.ts';
 import { Fault } from './fault.ts';
-import { type Call, makeHandlers, type Parts } from './handlers.ts';
+import type { Call, Parts } from './handler.ts';
+import { makeHandlers } from './handlers.ts';
 
 /** A day's ink sent in one go: 200 changes, some of them long strokes. */
 const BODY_LIMIT = '16mb';
@@ -127,6 +128,7 @@ function security(https: boolean) {
         workerSrc: ["'self'"],
         styleSrc: ["'self'", "'unsafe-inline'"],
         imgSrc: ["'self'", 'data:', 'blob:'],
+        mediaSrc: ["'self'", 'blob:'],
         fontSrc: ["'self'"],
         objectSrc: ["'none'"],
         baseUri: ["'none'"],

@@ -1,61 +1,25 @@
-import {
-  type BodyOf,
-  openApi,
-  type ParamsOf,
-  type Person,
-  type QueryOf,
-  type ReplyOf,
-  type RouteName,
-  type Routes,
-} from '@jotmark/core';
-import type { Request, Response } from 'express';
+import { openApi } from '@jotmark/core';
 import { documentPages, documentText, turnPages } from '../documents/document.ts';
-import { receiveFile } from '../files/receive.ts';
-import { sendPdf } from '../files/serve.ts';
+import { sendFile } from '../files/serve.ts';
 import { handBack } from '../handback/hand-back.ts';
 import { ownHandBack } from '../handback/read.ts';
-import { handIn } from '../handin/hand-in.ts';
-import type { House } from '../house.ts';
-import type { Opener } from '../jobs/opener.ts';
 import { orderJob, PROGRESS_COLUMNS, progressOf, retryJob } from '../jobs/queue.ts';
 import { openDesk } from '../marking/desk.ts';
 import { changesSince, takeChanges, teachesHandIn } from '../marking/take-changes.ts';
-import { maySeeDocument, ownsCopy, teachesAssignment, teachesCopy } from '../people/access.ts';
+import { maySeeDocument, teachesAssignment, teachesCopy } from '../people/access.ts';
 import { demoPeople } from '../people/demo.ts';
 import { signIn } from '../people/person.ts';
 import { endSession, type SignedIn } from '../people/session.ts';
 import { readPile } from '../pile/pile.ts';
 import { readToday } from '../pile/today.ts';
-import { layReady, takeAway } from '../work/file.ts';
-import { readWork, workList } from '../work/work.ts';
+import { classHandlers } from './class-handlers.ts';
 import { Fault } from './fault.ts';
+import { type Handlers, OK, type Parts } from './handler.ts';
+import { settingHandlers } from './setting-handlers.ts';
+import { workHandlers } from './work-handlers.ts';
 
-export interface Parts {
-  readonly house: House;
-  readonly opener: Opener;
-  /** Wakes whoever works on jobs. */
-  readonly nudge: () => void;
-}
-
-export interface Call<N extends RouteName> {
-  readonly params: ParamsOf<Routes[N]>;
-  readonly query: QueryOf<Routes[N]>;
-  readonly body: BodyOf<Routes[N]>;
-  /** Set on every route that is not for anyone. */
-  readonly person: Person;
-  readonly signedIn: SignedIn | null;
-  readonly req: Request;
-  readonly res: Response;
-}
-
-/** A handler for every route of the contract: the compiler sees to it that none is missing. Bytes go straight to `res`. */
-export type Handlers = {
-  readonly [N in RouteName]: (call: Call<N>) => Promise<ReplyOf<Routes[N]> | undefined>;
-};
-
-const OK = { ok: true } as const;
-
-export function makeHandlers({ house, opener, nudge }: Parts): Handlers {
+export function makeHandlers(parts: Parts): Handlers {
+  const { house, nudge } = parts;
   const session = async (signedIn: SignedIn | null) => ({
     person: signedIn?.person ?? null,
     token: signedIn?.token ?? '',
@@ -80,7 +44,7 @@ export function makeHandlers({ house, opener, nudge }: Parts): Handlers {
     today: async ({ person }) => readToday(house, person),
     pile: async ({ person, params }) => {
       await teachesAssignment(house, person, params.assignmentId);
-      return readPile(house, params.assignmentId);
+      return readPile(house, person, params.assignmentId);
     },
     handBack: async ({ person, params, body }) => {
       await teachesAssignment(house, person, params.assignmentId);
@@ -113,31 +77,28 @@ export function makeHandlers({ house, opener, nudge }: Parts): Handlers {
     documentFile: async ({ person, params, req, res }) => {
       await maySeeDocument(house, person, params.documentId);
       const [row] = await house.db.query('SELECT sha256 FROM document WHERE id = ?', [params.documentId]);
-      await sendPdf(house, req, res, row.sha256, null);
+      if (!row.sha256) throw new Fault('not-found');
+      await sendFile(house, req, res, { sha256: row.sha256, type: 'application/pdf', download: null });
+      return undefined;
+    },
+    documentOriginal: async ({ person, params, req, res }) => {
+      await maySeeDocument(house, person, params.documentId);
+      const [row] = await house.db.query(
+        'SELECT original_sha256 AS sha256, type, name FROM document WHERE id = ?',
+        [params.documentId],
+      );
+      if (!row.sha256) throw new Fault('not-found');
+      // Asked for by an element of a page it is shown there; followed as a link it is saved.
+      const shown =
+        req.get('sec-fetch-dest') === 'document' || req.query.save !== undefined ? row.name : null;
+      await sendFile(house, req, res, { sha256: row.sha256, type: row.type, download: shown });
       return undefined;
     },
 
-    workList: async ({ person }) => workList(house, person),
-    work: async ({ person, params }) => {
-      await ownsCopy(house, person, params.copyId);
-      return readWork(house, params.copyId);
-    },
-    addFile: async ({ person, params, req, res }) => {
-      await ownsCopy(house, person, params.copyId);
-      const state = await receiveFile(req, res, (file) => layReady(house, opener, params.copyId, file));
-      nudge();
-      return state;
-    },
-    removeFile: async ({ person, params }) => {
-      await ownsCopy(house, person, params.copyId);
-      await takeAway(house, params.copyId);
-      return OK;
-    },
-    handIn: async ({ person, params, body }) => {
-      await ownsCopy(house, person, params.copyId);
-      await handIn(house, params.copyId, body.documentId);
-      return readWork(house, params.copyId);
-    },
+    ...workHandlers(parts),
+    ...classHandlers(parts),
+    ...settingHandlers(parts),
+
     makePdf: async ({ person, params }) => {
       await ownHandBack(house, person, params.handBackId);
       const jobId = await orderJob(house, house.db.manager, 'hand-back-pdf', params.handBackId);
@@ -152,7 +113,7 @@ export function makeHandlers({ house, opener, nudge }: Parts): Handlers {
         params.handBackId,
       ]);
       if (!row) throw new Fault('not-found');
-      await sendPdf(house, req, res, row.sha256, row.name);
+      await sendFile(house, req, res, { sha256: row.sha256, type: 'application/pdf', download: row.name });
       return undefined;
     },
   };

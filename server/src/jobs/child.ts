@@ -1,9 +1,13 @@
 import { readFile, writeFile } from 'node:fs/promises';
-import { pageSize } from '@jotmark/core';
+import type { PDFDocument } from '@cantoo/pdf-lib';
+import { type PageFrame, type PageShapes, pageSize } from '@jotmark/core';
 import { takeOutScripts } from '../pdf/clean.ts';
 import { withDocument } from '../pdf/engine.ts';
+import { fillSheet } from '../pdf/fill.ts';
 import { readFrames } from '../pdf/frames.ts';
 import { openPdf, savePdf, saveQuickly } from '../pdf/pdf.ts';
+import { pictureToPdf } from '../pdf/picture.ts';
+import { readFields, readShapes } from '../pdf/shapes.ts';
 import { readPageText } from '../pdf/text.ts';
 import { writeMarks } from '../pdf/write-marks.ts';
 import type { Answer, Task } from './tasks.ts';
@@ -12,6 +16,10 @@ import type { Answer, Task } from './tasks.ts';
 const say = (answer: Answer) => process.send?.(answer);
 
 async function work(task: Task): Promise<unknown> {
+  if (task.op === 'picture') {
+    await writeFile(task.out, await pictureToPdf(task.file));
+    return { pages: 1 };
+  }
   const bytes = new Uint8Array(await readFile(task.file));
   const pdf = await openPdf(bytes);
   switch (task.op) {
@@ -31,7 +39,12 @@ async function work(task: Task): Promise<unknown> {
           return page;
         }),
       );
-      return { frames, text, cleaned };
+      return { frames, text, cleaned, shapes: task.shapes ? await shapesOf(pdf, clean, frames) : null };
+    }
+    case 'fill': {
+      await fillSheet(pdf, task);
+      await writeFile(task.out, await savePdf(pdf));
+      return { pages: pdf.getPageCount() };
     }
     case 'write-marks': {
       const written = writeMarks(pdf, task);
@@ -39,6 +52,17 @@ async function work(task: Task): Promise<unknown> {
       return { written };
     }
   }
+}
+
+async function shapesOf(
+  pdf: PDFDocument,
+  bytes: Uint8Array,
+  frames: readonly PageFrame[],
+): Promise<PageShapes[]> {
+  const fields = readFields(pdf, frames);
+  return withDocument(bytes, (engine, document) =>
+    frames.map((frame, i) => ({ ...readShapes(engine, document, i, frame), fields: fields[i]! })),
+  );
 }
 
 process.on('message', (task: Task) => {

@@ -1,10 +1,30 @@
-import { FILE_LIMITS, Mark, PageFrame, QuarterTurn } from '@jotmark/core';
+import {
+  AnswerText,
+  FILE_LIMITS,
+  Mark,
+  PageFrame,
+  PageText,
+  QuarterTurn,
+  QuestionId,
+  Questions,
+} from '@jotmark/core';
 import * as z from 'zod';
 
 /** What the process that opens files can be asked. Files come and go as paths: it knows no database. */
 export const Task = z.discriminatedUnion('op', [
   z.object({ op: z.literal('look'), file: z.string() }),
-  z.object({ op: z.literal('read'), file: z.string(), out: z.string() }),
+  z.object({ op: z.literal('read'), file: z.string(), out: z.string(), shapes: z.boolean() }),
+  z.object({ op: z.literal('picture'), file: z.string(), out: z.string() }),
+  z.object({
+    op: z.literal('fill'),
+    file: z.string(),
+    out: z.string(),
+    questions: Questions,
+    answers: z.record(QuestionId, AnswerText),
+    marks: z.array(Mark),
+    frames: z.array(PageFrame),
+    text: z.array(PageText),
+  }),
   z.object({
     op: z.literal('write-marks'),
     file: z.string(),
@@ -28,6 +48,8 @@ export const Looked = z.object({ pages: z.int(), longestSide: z.number() });
 export const Read = z.object({
   frames: z.array(PageFrame).max(FILE_LIMITS.pages),
   text: z.array(z.unknown()),
+  /** Rules, boxes and form fields, where they were asked for. */
+  shapes: z.array(z.unknown()).nullable(),
   cleaned: z.boolean(),
 });
 export const Annotated = z.object({ written: z.int() });

@@ -8,7 +8,7 @@ import { readMarking } from './state.ts';
 /** All that the desk shows of one copy: its newest hand-in and the marking of it. */
 export async function openDesk(house: House, copyId: CopyId): Promise<Desk> {
   const [row] = await house.db.query(
-    `SELECT ${HEAD_COLUMNS}, c.due_at AS own_due, p.given, p.family, h.id AS hand_in_id, h.number, h.handed_in_at, h.late_ms, b.id AS back_id
+    `SELECT ${HEAD_COLUMNS}, c.due_at AS own_due, p.given, p.family, h.id AS hand_in_id, h.number, h.handed_in_at, h.claimed_at, h.late_ms, b.id AS back_id
      FROM copy c JOIN assignment a ON a.id = c.assignment_id JOIN school_class k ON k.id = a.class_id JOIN person p ON p.id = c.student_id
      JOIN hand_in h ON h.copy_id = c.id LEFT JOIN hand_back b ON b.hand_in_id = h.id
      WHERE c.id = ? ORDER BY h.number DESC LIMIT 1`,
@@ -25,6 +25,7 @@ export async function openDesk(house: House, copyId: CopyId): Promise<Desk> {
       number: row.number,
       handedInAt: row.handed_in_at.getTime(),
       late: Number(row.late_ms),
+      claimedAt: row.claimed_at?.getTime() ?? null,
     },
     handedBack: row.back_id !== null,
     documents: await documentsOf(house, handInId),

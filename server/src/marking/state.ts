@@ -64,5 +64,6 @@ export function sheetOf(state: MarkingState): Sheet {
   return {
     marks: new Map(state.marks.map((m) => [m.id, { value: m.mark, version: m.version }])),
     slip: state.slip,
+    answers: EMPTY_SHEET.answers,
   };
 }

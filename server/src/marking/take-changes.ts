@@ -1,6 +1,6 @@
 import {
   type BatchAnswer,
-  type Change,
+  type MarkingChange as Change,
   type ChangeId,
   type DocumentId,
   judge,
@@ -215,9 +215,16 @@ export async function changesSince(
 
 export async function teachesHandIn(db: Asked, person: Person, handInId: string): Promise<void> {
   const rows = await db.query(
+    // Locked against its being taken back: who marks first and who takes back first cannot both be right.
     `SELECT 1 FROM hand_in h JOIN copy c ON c.id = h.copy_id JOIN assignment a ON a.id = c.assignment_id
-     JOIN membership m ON m.class_id = a.class_id AND m.role = 'teacher' WHERE h.id = ? AND m.person_id = ?`,
+     JOIN membership m ON m.class_id = a.class_id AND m.role = 'teacher' WHERE h.id = ? AND m.person_id = ? LOCK IN SHARE MODE`,
     [handInId, person.id],
   );
-  if (rows.length === 0) throw new Fault('not-found');
+  if (rows.length) return;
+  const [gone] = await db.query(
+    `SELECT 1 FROM taken_back t JOIN copy c ON c.id = t.copy_id JOIN assignment a ON a.id = c.assignment_id
+     JOIN membership m ON m.class_id = a.class_id AND m.role = 'teacher' WHERE t.id = ? AND m.person_id = ?`,
+    [handInId, person.id],
+  );
+  throw new Fault(gone ? 'taken-back' : 'not-found');
 }

@@ -7,7 +7,7 @@ import {
   boxToScreen,
   type DocumentId,
   findQuote,
-  type INK_HEX,
+  type InkColour,
   type Mark,
   type MarkId,
   type PageFrame,
@@ -121,7 +121,7 @@ describe('the text layer of PDFs that other programs made', () => {
 function marksOn(
   frame: PageFrame,
   text: PageText,
-): { marks: Mark[]; seen: { at: readonly [number, number]; colour: keyof typeof INK_HEX }[] } {
+): { marks: Mark[]; seen: { at: readonly [number, number]; colour: InkColour }[] } {
   const base = {
     v: 1 as const,
     document: id<DocumentId>(),
@@ -175,7 +175,7 @@ function marksOn(
 }
 
 /** Which ink a pixel shows: by the order of its channels, since highlights let the paper through. */
-function looksLike([r, g, b]: readonly [number, number, number], colour: keyof typeof INK_HEX): boolean {
+function looksLike([r, g, b]: readonly [number, number, number], colour: InkColour): boolean {
   switch (colour) {
     case 'garnet':
       return r > g + 60 && r > b + 40;
@@ -187,6 +187,9 @@ function looksLike([r, g, b]: readonly [number, number, number], colour: keyof t
       return b > g + 40 && r > g + 30;
     case 'lake':
       return b > r + 60;
+    case 'graphite':
+    case 'straw':
+      throw new Error(`${colour} is no ink of a teacher's`);
   }
 }
 

@@ -8,13 +8,14 @@ import { COPY_COLUMNS, COPY_FROM, rowOf } from './pile.ts';
 export async function readToday(house: House, person: Person): Promise<TodayPile[]> {
   const heads: HeadColumns[] = await house.db.query(
     `SELECT ${HEAD_COLUMNS} FROM assignment a JOIN school_class k ON k.id = a.class_id
-     JOIN membership t ON t.class_id = a.class_id AND t.role = 'teacher' AND t.person_id = ? ORDER BY a.created_at DESC, a.id DESC LIMIT 200`,
+     JOIN membership t ON t.class_id = a.class_id AND t.role = 'teacher' AND t.person_id = ?
+     WHERE a.opens_at IS NOT NULL AND a.put_away_at IS NULL ORDER BY a.created_at DESC, a.id DESC LIMIT 200`,
     [person.id],
   );
   if (heads.length === 0) return [];
   const copies = await house.db.query(
     `SELECT ${COPY_COLUMNS}, c.assignment_id FROM ${COPY_FROM} WHERE c.assignment_id IN (?) ORDER BY p.family, p.given, c.id`,
-    [heads.map((h) => h.assignment_id)],
+    [heads.map((h) => h.assignment_id), heads.map((h) => h.assignment_id)],
   );
   const pace = await paceOf(house, person);
   const now = house.now();

@@ -32,7 +32,8 @@ export async function handInFor(
 ): Promise<{ handInId: HandInId; documentId: DocumentId }> {
   const laid = await student.upload(copyId, bytes ?? (await plainPdf()));
   if (laid.status !== 200) throw new Error(JSON.stringify(laid.body));
-  await student.call('handIn', { params: { copyId }, body: { documentId: laid.body.id } });
+  const there = await student.handIn(copyId);
+  if (there.status !== 200) throw new Error(JSON.stringify(there.body));
   const desk = await teacher.call('desk', { params: { copyId } });
   return { handInId: desk.body.handIn.id, documentId: laid.body.id };
 }

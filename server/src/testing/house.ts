@@ -1,6 +1,6 @@
-import { randomUUID } from 'node:crypto';
+import { randomBytes, randomUUID } from 'node:crypto';
 import type { Person, ReplyOf, RouteName, Routes } from '@jotmark/core';
-import { routes } from '@jotmark/core';
+import { makeId, routes } from '@jotmark/core';
 import mysql from 'mysql2/promise';
 import { inject } from 'vitest';
 import { addClass, setAssignment } from '../assignment/set.ts';
@@ -112,6 +112,15 @@ export class Caller {
     };
   }
 
+  /** Hands a copy in as it stands, and gives what the student then sees. */
+  async handIn(
+    copyId: string,
+    what: { id?: string; cover?: string; claimedAt?: number | null } = {},
+  ): Promise<{ status: number; body: RawRow }> {
+    const body = { id: what.id ?? makeId(Date.now(), randomBytes(10)), cover: '', claimedAt: null, ...what };
+    return this.call('handIn', { params: { copyId }, body });
+  }
+
   /** Uploads bytes as a file of this name. */
   async upload(
     copyId: string,
@@ -120,7 +129,7 @@ export class Caller {
   ): Promise<{ status: number; body: RawRow }> {
     const form = new FormData();
     form.append('file', new Blob([bytes as Uint8Array<ArrayBuffer>]), name);
-    const response = await this.raw('POST', `/api/work/${copyId}/file`, { body: form });
+    const response = await this.raw('POST', `/api/work/${copyId}/files`, { body: form });
     return { status: response.status, body: await response.json() };
   }
 }

@@ -11,6 +11,7 @@ import {
   type MarkId,
   makeId,
   quoteOf,
+  richFromPlain,
 } from '@jotmark/core';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { Running } from '../serve.ts';
@@ -41,9 +42,9 @@ describe('from a student’s file to a marked copy in the student’s hands', ()
     );
     expect(laid).toMatchObject({ status: 200, body: { name: 'karte – Ünal.pdf', pages: 1 } });
     const documentId: DocumentId = laid.body.id;
-    const handedIn = await ada.call('handIn', { params: { copyId }, body: { documentId } });
+    const handedIn = await ada.handIn(copyId);
     expect(handedIn.body).toMatchObject({
-      instructions: 'Take a ruler.',
+      instructions: richFromPlain('Take a ruler.'),
       row: { place: 'in' },
       handIn: { number: 1 },
     });

@@ -89,10 +89,10 @@ function failure(text: string): CallFailed {
   }
 }
 
-/** Uploads a file with progress, 0…1. `fetch` cannot tell how much was sent, so this is the older way. */
+/** Uploads a file, or several in one go, with progress, 0…1. `fetch` cannot tell how much was sent, so this is the older way. */
 export function upload<R>(
   address: string,
-  file: File,
+  files: File | readonly File[],
   onProgress: (share: number) => void,
   signal: AbortSignal,
 ): Promise<R> {
@@ -109,7 +109,7 @@ export function upload<R>(
     request.onabort = () => reject(new CallFailed('upload-cut-off'));
     signal.addEventListener('abort', () => request.abort());
     const form = new FormData();
-    form.append('file', file);
+    for (const file of files instanceof File ? [files] : files) form.append('file', file);
     request.send(form);
   });
 }

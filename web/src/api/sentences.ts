@@ -45,6 +45,39 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
     'There is no file to hand in, or it was changed in another window. Nothing was handed in. Look at the file and try again.',
   'nothing-marked': () =>
     'None of the chosen copies is marked, so none was handed back. Mark them at the desk first.',
+  'marking-begun': (f) =>
+    `Your teacher has begun to mark this copy, so it can no longer be taken back. It stays handed in as it is. Ask ${f.whom || 'your teacher'}.`,
+  'taken-back': () =>
+    'The student has taken this copy back to go on working on it. What you wrote is kept on this device. It comes again when it is handed in.',
+  'not-handed-in': () => 'There is nothing to take back: this copy is with you already.',
+  'not-open-yet': () => 'This work is not open yet. Nothing was changed.',
+  'file-bomb': (f) =>
+    `${called(f)} unpacks to far more than any document of its size. It was not opened and not kept. Save it as PDF and add that.`,
+  'picture-too-big': (f) =>
+    `${called(f)} has ${f.megapixels} million dots; at most ${f.most} million can be opened. It was not kept. Make it smaller, then add it again.`,
+  'picture-broken': (f) =>
+    `${called(f)} is a damaged picture. It was not kept. Take or save it again, then add it here.`,
+  'too-many-files': (f) =>
+    `That is more than ${f.most} files. What was there stays; the new ones were not kept. Put some of them together, or take some away.`,
+  'file-not-pages': (f) =>
+    `${called(f)} cannot become pages here. It was not kept. Take a PDF, a picture or an office document (docx, odt, rtf, pptx, odp).`,
+  'login-taken': (f) =>
+    `The login ${f.login ? `“${f.login}”` : ''} belongs to somebody else. Nobody of this list was added. Choose another login for that line.`,
+  'no-such-teacher': (f) =>
+    `There is no teacher with the login “${f.login}”. Nothing was changed. Ask your colleague how they sign in.`,
+  'last-teacher': () => 'A class needs a teacher, so the last one stays. Add a colleague first.',
+  'changed-elsewhere': () =>
+    'This was changed in another window or by a colleague meanwhile. What you wrote is still here, but not saved. Take the newest and put your change into it.',
+  'grade-above': (f) =>
+    `A copy has ${Number(f.grade) / 100} points already, so fewer cannot be the most. Nothing was changed. Lower that grade first.`,
+  'draft-incomplete': (f) =>
+    f.what === 'title'
+      ? 'It has no title yet. Nothing was handed out. Give it one, then set it.'
+      : f.what === 'students'
+        ? 'No student is chosen. Nothing was handed out. Choose somebody, or the whole class.'
+        : `The pages of “${f.name}” are still being made. Nothing was handed out. Wait a moment and try again.`,
+  'already-set': () => 'This was set already, perhaps in another window. Every student has one copy.',
+  'wrong-old-password': () => 'The old password is not right. Nothing was changed.',
   'database-away': () =>
     'Jotmark cannot reach its database just now. What you did is kept on this device and is sent again by itself.',
   busy: () =>

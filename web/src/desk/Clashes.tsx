@@ -1,9 +1,11 @@
-import { formatPoints, type Mark, type Sheet } from '@jotmark/core';
+import { formatPoints, type Mark, type QuestionId, type Sheet } from '@jotmark/core';
 import type { Clash } from '../keep/device.ts';
 
 interface Props {
   readonly clashes: readonly Clash[];
   readonly sheet: Sheet;
+  /** How an answer's question is called; only where there are answers. */
+  questionName?(question: QuestionId): string;
   onSettle(clash: Clash, choice: 'mine' | 'theirs'): void;
 }
 
@@ -12,8 +14,20 @@ function markWords(mark: Mark | null | undefined): string {
   return mark.kind === 'note' ? `“${mark.words}”` : mark.kind === 'ink' ? 'a pen stroke' : 'a highlight';
 }
 
-function versions(clash: Clash, sheet: Sheet): { what: string; mine: string; theirs: string } {
+const said = (value: string) => (value === '' ? 'nothing' : `“${value}”`);
+
+function versions(
+  clash: Clash,
+  sheet: Sheet,
+  questionName: (question: QuestionId) => string,
+): { what: string; mine: string; theirs: string } {
   const { mine } = clash;
+  if (mine.type === 'answer')
+    return {
+      what: `The answer to ${questionName(mine.question)}`,
+      mine: said(mine.value),
+      theirs: said(sheet.answers.get(mine.question)?.value ?? ''),
+    };
   if (mine.type !== 'write') {
     const now = sheet.marks.get(mine.mark.id)?.value;
     const what = mine.mark.kind === 'note' ? 'This note' : 'This mark';
@@ -41,10 +55,14 @@ const REFUSED = {
   'handed-back': 'was not taken: this copy was handed back in the meantime',
   'no-such-page': 'was not taken: the page is not there any more',
   'bad-input': 'was not taken by the server',
+  'taken-back': 'was not taken: the student has taken the copy back',
+  'handed-in': 'was not taken: the copy was handed in meanwhile. You can take it back and write it again',
+  'no-such-question': 'was not taken: the question is not there any more',
+  'not-yours': 'was not taken: this colour is your teacher’s',
 } as const;
 
 /** A change made in two places is a choice, never swallowed. Both versions are here until one is taken. */
-export function Clashes({ clashes, sheet, onSettle }: Props) {
+export function Clashes({ clashes, sheet, questionName = String, onSettle }: Props) {
   if (clashes.length === 0) return null;
   return (
     <section
@@ -52,7 +70,7 @@ export function Clashes({ clashes, sheet, onSettle }: Props) {
       aria-label="Changed in two places"
     >
       {clashes.map((clash) => {
-        const { what, mine, theirs } = versions(clash, sheet);
+        const { what, mine, theirs } = versions(clash, sheet, questionName);
         const refused = clash.why === 'conflict' ? null : REFUSED[clash.why];
         return (
           <div

@@ -6,6 +6,8 @@ import {
   CopyId,
   coverOf,
   type Desk,
+  type DocumentPages,
+  type DocumentState,
   formatPoints,
   isMovable,
   type Mark,
@@ -16,29 +18,32 @@ import {
   type PersonId,
   type PileRow,
   pageSize,
-  type QuarterTurn,
   quarterTurn,
   quoteOf,
   STARTER_TRAY,
   standingMarks,
+  type Turns,
   versionOf,
   waits,
 } from '@jotmark/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { ChevronLeft, ChevronRight, PanelRightClose, PanelRightOpen, Redo2, Undo2 } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
+import { useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { CallFailed, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { Conversation, useUnread } from '../conversation/Conversation.tsx';
 import { useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
-import type { KeeperView, MarkingKeeper } from '../keep/marking-keeper.ts';
+import type { KeeperView, SheetKeeper } from '../keep/sheet-keeper.ts';
+import { newId } from '../keep/useSheetKeeper.ts';
 import { MarkedPageStack } from '../margin/MarkedPageStack.tsx';
-import { isRead, useDocumentPages, useDocumentText } from '../paper/documents.ts';
-import { marksByPage } from '../paper/marks-by-page.ts';
+import { Enclosures, originalOf } from '../paper/Enclosures.tsx';
+import { indexOfMark, marksByPage } from '../paper/marks-by-page.ts';
 import { viewOf } from '../paper/PageSheet.tsx';
+import { type ShownPage, usePageList, usePageTexts } from '../paper/page-list.ts';
 import { usePile } from '../pile/PileView.tsx';
 import { lateWords } from '../time/words.ts';
 import { deskQuery, prepareCopy, rememberRoom, useAhead } from './ahead.ts';
@@ -51,7 +56,7 @@ import { SaveSign } from './SaveSign.tsx';
 import { ScoreSlip } from './ScoreSlip.tsx';
 import { useDeskKeys } from './useDeskKeys.ts';
 import { useDraft } from './useDraft.ts';
-import { newId, useKeeper } from './useKeeper.ts';
+import { useKeeper } from './useKeeper.ts';
 import { usePad } from './usePad.ts';
 import { usePageInView, useZoom } from './useZoom.ts';
 import { moveCursor, rangeOf, type WordCursor } from './word-cursor.ts';
@@ -97,16 +102,15 @@ function OpenDesk({ desk, personId }: { desk: Desk; personId: PersonId }) {
 
 const KEPT_HERE = { pen: 'jotmark.pen', slip: 'jotmark.slip' } as const;
 
-function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: MarkingKeeper; kept: KeeperView }) {
+function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kept: KeeperView }) {
   const { clock } = useHere();
   const client = useQueryClient();
   const navigate = useNavigate();
   const readOnly = desk.handedBack;
   const { sheet } = kept;
-  const documentId = desk.documents[0]?.id ?? null;
-  const pagesQuery = useDocumentPages(documentId);
-  const read = isRead(pagesQuery.data);
-  const texts = useDocumentText(documentId, read).data ?? null;
+  const stack = usePageList(desk.documents);
+  const { pages } = stack;
+  const texts = usePageTexts(pages);
   const pile = usePile(desk.assignment.id);
   const rows = useMemo(() => (pile.data?.rows ?? []).filter((r) => r.handInNumber > 0), [pile.data]);
 
@@ -124,13 +128,8 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: MarkingKeeper; k
   const gradeRef = useRef<HTMLInputElement>(null);
   const closingRef = useRef<HTMLTextAreaElement>(null);
 
-  const frames = pagesQuery.data?.frames;
-  const turns = pagesQuery.data?.turns;
-  const pages = useMemo(
-    () => (frames ?? []).map((frame, i) => ({ frame, turn: (turns?.[String(i)] ?? 0) as QuarterTurn })),
-    [frames, turns],
-  );
-  const ready = read && pages.length > 0;
+  // Pages of several documents are shown when all are there: a stack that grows while one reads would jump.
+  const ready = stack.settled && pages.length > 0;
   const { zoom, room, setWish, zoomBy, step, measured } = useZoom(scroller, pages, ready);
   const pageNow = usePageInView(scroller, ready);
 
@@ -168,11 +167,9 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: MarkingKeeper; k
   }, [sheet, noteDraft.draft, dragged]);
   const lastByPage = useRef<(readonly Mark[])[]>([]);
   const byPage = useMemo(() => {
-    lastByPage.current = documentId
-      ? marksByPage(shownMarks, documentId, pages.length, lastByPage.current)
-      : [];
+    lastByPage.current = marksByPage(shownMarks, pages, lastByPage.current);
     return lastByPage.current;
-  }, [shownMarks, documentId, pages.length]);
+  }, [shownMarks, pages]);
   const picked = shownMarks.find((m) => m.id === pickedId) ?? null;
 
   const letGo = useCallback(() => {
@@ -219,10 +216,11 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: MarkingKeeper; k
   const host: PadHost = {
     pen: () => pen,
     page: (document, page) => {
-      const p = pages[page];
-      return p ? { document, page, view: viewOf(p.frame, p.turn, zoom), text: texts?.[page] ?? null } : null;
+      const i = indexOfMark(pages, { document, page });
+      const p = pages[i];
+      return p ? { document, page, view: viewOf(p.frame, p.turn, zoom), text: texts[i] ?? null } : null;
     },
-    marksOn: ({ page }) => byPage[page] ?? [],
+    marksOn: (page) => byPage[indexOfMark(pages, page)] ?? [],
     newMarkId: () => newId<MarkId>(),
     now: () => Date.now(),
     make,
@@ -263,14 +261,21 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: MarkingKeeper; k
   useAhead(beside(1)?.copyId, ready);
 
   const turnPage = async () => {
-    if (!documentId || !pages[pageNow]) return;
-    const next = { ...turns, [pageNow]: quarterTurn(pages[pageNow].turn + 90) };
-    const key = ['document', documentId, 'pages'];
-    client.setQueryData(key, { ...pagesQuery.data!, turns: next });
+    const here = pages[pageNow];
+    if (!here) return;
+    const id = here.document;
+    const before = stack.turnsOf(id);
+    const next = { ...before, [here.page]: quarterTurn(here.turn + 90) };
+    const show = (turns: Turns) =>
+      client.setQueryData(
+        ['document', id, 'pages'],
+        (old: DocumentPages | undefined) => old && { ...old, turns },
+      );
+    show(next);
     try {
-      await call('turnPages', { params: { documentId }, body: { turns: next } });
+      await call('turnPages', { params: { documentId: id }, body: { turns: next } });
     } catch (error) {
-      client.setQueryData(key, { ...pagesQuery.data!, turns: turns ?? {} });
+      show(before);
       toast.error(sentenceOf(error));
     }
   };
@@ -279,11 +284,11 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: MarkingKeeper; k
     closingDraft.flush();
     pad.current?.giveUp();
     const touched = keeper[how]().at(-1);
-    if (touched && touched.type !== 'write') reveal(scroller.current, touched.mark, pages, zoom);
+    if (touched && 'mark' in touched) reveal(scroller.current, touched.mark, pages, zoom);
   };
   const toPage = (index: number) =>
     scroller.current
-      ?.querySelector(`[data-page="${Math.min(pages.length - 1, Math.max(0, index))}"]`)
+      ?.querySelector(`[data-index="${Math.min(pages.length - 1, Math.max(0, index))}"]`)
       ?.scrollIntoView({ block: 'start' });
   const foldSlip = () => {
     setSlip(!slip);
@@ -293,24 +298,25 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: MarkingKeeper; k
   // --- the word cursor: marking text without a pointer
   const walkWords = (key: string, extend: boolean) => {
     const page = cursor?.page ?? pageNow;
-    const text = texts?.[page];
+    const text = texts[page];
     const words = text ? moveCursor(text, cursor?.words ?? null, key, extend) : null;
     if (!words) return void toast('This page has no words to walk: it is a picture.');
     setCursor({ page, words });
     const box = text!.words[words.at]!.box;
-    reveal(scroller.current, { page, box }, pages, zoom);
+    reveal(scroller.current, { index: page, box }, pages, zoom);
   };
   const markWords = () => {
-    const text = cursor && texts?.[cursor.page];
-    if (!text || !documentId || !('colour' in pen) || pen.tool === 'ink')
+    const text = cursor && texts[cursor.page];
+    const page = cursor && pages[cursor.page];
+    if (!text || !page || !('colour' in pen) || pen.tool === 'ink')
       return void toast('Take a highlighter or a note pen first.');
     const range = rangeOf(cursor.words);
     const place = { on: 'passage' as const, bands: bandsOver(text, range), quote: quoteOf(text, range) };
     const base = {
       v: 1 as const,
       id: newId<MarkId>(),
-      document: documentId,
-      page: cursor.page,
+      document: page.document,
+      page: page.page,
       colour: pen.colour,
       focus: pen.focus,
       madeAt: Date.now(),
@@ -362,7 +368,14 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: MarkingKeeper; k
     { text: desk.assignment.title, to: `/piles/${desk.assignment.id}` },
     { text: `${desk.student.given} ${desk.student.family}` },
   ];
-  const about = [`hand-in ${desk.handIn.number}`, lateWords(desk.handIn.late) ?? 'on time'].join(' · ');
+  const { claimedAt } = desk.handIn;
+  const about = [
+    `hand-in ${desk.handIn.number}`,
+    lateWords(desk.handIn.late) ?? 'on time',
+    claimedAt !== null && `without a network; by the device ${clock.moment(claimedAt, Date.now())}`,
+  ]
+    .filter(Boolean)
+    .join(' · ');
   return (
     <>
       <TopBar crumbs={crumbs}>
@@ -432,15 +445,15 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: MarkingKeeper; k
                 aria-label="Pages of the copy"
                 className="absolute inset-0 touch-none overflow-auto px-5 pt-4 pb-28 select-none"
               >
+                <Enclosures documents={desk.documents} />
                 {measured && (
                   <MarkedPageStack
-                    document={documentId!}
                     pages={pages}
                     zoom={zoom}
                     byPage={byPage}
                     picked={picked}
                     wordsOn={(i) =>
-                      cursor?.page === i && texts?.[i] ? bandsOver(texts[i], rangeOf(cursor.words)) : []
+                      cursor?.page === i && texts[i] ? bandsOver(texts[i], rangeOf(cursor.words)) : []
                     }
                     active={pickedId}
                     onActivate={(note, edit) => (note ? pick(note, edit) : letGo())}
@@ -464,7 +477,7 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: MarkingKeeper; k
               )}
             </>
           ) : (
-            <NotReady state={pagesQuery.data?.state.reading} error={pagesQuery.error} />
+            <NotReady stack={stack} documents={desk.documents} />
           )}
         </main>
         {slip && (
@@ -496,7 +509,9 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: MarkingKeeper; k
               pick(mark);
               reveal(scroller.current, mark, pages, zoom);
             }}
-          />
+          >
+            <DeskWords desk={desk} />
+          </ScoreSlip>
         )}
       </div>
       <p className="sr-only" role="status">
@@ -505,6 +520,22 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: MarkingKeeper; k
       </p>
       <KeySheet open={keySheet} onClose={() => setKeySheet(false)} />
     </>
+  );
+}
+
+/** The conversation with the student, unfolded when there is something new in it. */
+function DeskWords({ desk }: { desk: Desk }) {
+  const unread = useUnread(desk.copyId);
+  return (
+    <details className="mt-4 border-t border-line pt-3" open={unread > 0 || undefined}>
+      <summary className="cursor-pointer text-sm text-soft">
+        Words with {desk.student.given}
+        {unread > 0 && <span className="ml-2 font-semibold text-caution">{unread} new</span>}
+      </summary>
+      <div className="mt-2">
+        <Conversation copyId={desk.copyId} withWhom={desk.student.given} />
+      </div>
+    </details>
   );
 }
 
@@ -533,49 +564,71 @@ function BarButton({
   );
 }
 
+/** Nothing to write on: pages are still being made, cannot be, or there never are any. The slip beside it works all the same. */
 function NotReady({
-  state,
-  error,
+  stack,
+  documents,
 }: {
-  state: { state: string; done: number; total: number } | undefined;
-  error: unknown;
+  stack: ReturnType<typeof usePageList>;
+  documents: readonly DocumentState[];
 }) {
-  if (error) return <Trouble error={error} />;
-  if (state?.state === 'failed')
+  if (stack.error) return <Trouble error={stack.error} />;
+  const failed = stack.states.filter((d) => d.shows === 'pages' && d.reading.state === 'failed');
+  if (stack.settled && !stack.loading)
     return (
-      <p className="mx-auto mt-24 max-w-md rounded-lg bg-raised p-6">
-        The pages of this file cannot be read. The file is kept. You can still give a grade and closing words
-        on the slip, or ask the student for another file.{' '}
-        <Link to="/" className="text-action underline">
-          Back to Today
-        </Link>
-      </p>
+      <div className="absolute inset-0 overflow-auto p-6">
+        <Enclosures
+          documents={
+            stack.states.length
+              ? [...documents.filter((d) => d.shows !== 'pages'), ...stack.states]
+              : documents
+          }
+        />
+        {documents.length === 0 && (
+          <p className="mx-auto mt-24 max-w-md rounded-lg bg-raised p-6">
+            There is nothing to look at: the student called this work done. Give a grade and closing words on
+            the slip.
+          </p>
+        )}
+        {failed.map((d) => (
+          <p key={d.id} className="mx-auto mt-6 max-w-md rounded-lg bg-raised p-6">
+            The pages of “{d.name}” cannot be read. The file is kept. You can still give a grade and closing
+            words on the slip, or ask the student for another file.{' '}
+            <a className="text-action underline" href={originalOf(d.id, true)} download>
+              Save the file
+            </a>
+          </p>
+        ))}
+      </div>
     );
+  const total = stack.states.reduce((n, d) => n + d.reading.total, 0);
+  const done = stack.states.reduce((n, d) => n + d.reading.done, 0);
   return (
     <div role="status" className="mx-auto mt-24 w-72 text-center text-soft">
-      Reading the pages{state?.total ? `: ${state.done} of ${state.total}` : ' …'}
-      <progress className="mt-3 w-full accent-action" max={state?.total || 1} value={state?.done ?? 0} />
+      Reading the pages{total ? `: ${done} of ${total}` : ' …'}
+      <progress className="mt-3 w-full accent-action" max={total || 1} value={done} />
     </div>
   );
 }
 
-function putChange(keeper: MarkingKeeper, mark: Mark, was: Mark | null): Change {
+function putChange(keeper: SheetKeeper, mark: Mark, was: Mark | null): Change {
   return { id: newId<ChangeId>(), base: versionOf(keeper.view.sheet, mark.id), type: 'put', mark, was };
 }
 
-function removeChange(keeper: MarkingKeeper, mark: Mark): Change {
+function removeChange(keeper: SheetKeeper, mark: Mark): Change {
   return { id: newId<ChangeId>(), base: versionOf(keeper.view.sheet, mark.id), type: 'remove', mark };
 }
 
 /** Brings a mark, or a box on a page, into sight if it is out of it. */
 function reveal(
   scroller: HTMLElement | null,
-  what: Mark | { page: number; box: Box },
-  pages: readonly { frame: Parameters<typeof viewOf>[0]; turn: QuarterTurn }[],
+  what: Mark | { index: number; box: Box },
+  pages: readonly ShownPage[],
   zoom: number,
 ): void {
-  const page = pages[what.page];
-  const element = scroller?.querySelector<HTMLElement>(`[data-page="${what.page}"]`);
+  const index = 'box' in what ? what.index : indexOfMark(pages, what);
+  const page = pages[index];
+  const element = scroller?.querySelector<HTMLElement>(`[data-index="${index}"]`);
   if (!scroller || !element || !page) return;
   const box = 'box' in what ? what.box : coverOf(what);
   const view = viewOf(page.frame, page.turn, zoom);

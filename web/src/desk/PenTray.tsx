@@ -2,12 +2,13 @@ import { INK_HEX, type Pen, STARTER_TRAY } from '@jotmark/core';
 import { FocusSignGlyph } from '../look/glyphs.tsx';
 
 interface Props {
+  readonly pens?: readonly Pen[];
   readonly taken: number;
   onTake(index: number): void;
 }
 
 /** The pens in a row near the writing hand, each showing the mark it makes. Its number takes it. */
-export function PenTray({ taken, onTake }: Props) {
+export function PenTray({ pens = STARTER_TRAY, taken, onTake }: Props) {
   return (
     <div
       role="toolbar"
@@ -15,7 +16,7 @@ export function PenTray({ taken, onTake }: Props) {
       className="flex rounded-xl border border-line bg-tray p-1.5 shadow-lg"
       data-own-pointer
     >
-      {STARTER_TRAY.map((pen, i) => (
+      {pens.map((pen, i) => (
         <button
           key={pen.name}
           type="button"

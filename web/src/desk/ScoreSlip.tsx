@@ -7,7 +7,7 @@ import {
   parsePoints,
   type Sheet,
 } from '@jotmark/core';
-import { type Ref, useEffect, useRef, useState } from 'react';
+import { type ReactNode, type Ref, useEffect, useRef, useState } from 'react';
 import { FocusSignGlyph } from '../look/glyphs.tsx';
 import { plural } from '../time/words.ts';
 
@@ -26,6 +26,8 @@ interface Props {
   onDone(done: boolean, goOn: boolean): void;
   onNext(): void;
   onPick(mark: Mark): void;
+  /** What else belongs beside the copy. */
+  readonly children?: ReactNode;
 }
 
 const WHY_NOT = {
@@ -73,6 +75,7 @@ export function ScoreSlip(p: Props) {
           </summary>
           <MarkList marks={p.marks} selected={p.selected} onPick={p.onPick} />
         </details>
+        {p.children}
         <div className="mt-auto space-y-2 pt-6">
           {p.readOnly ? (
             <p className="text-soft">This copy was handed back. What the student got stays as it was.</p>
@@ -229,6 +232,8 @@ function MarkList({
   marks: readonly Mark[];
   selected: Mark | null;
   onPick(mark: Mark): void;
+  /** What else belongs beside the copy. */
+  readonly children?: ReactNode;
 }) {
   if (marks.length === 0) return <p className="mt-2 text-sm text-soft">Nothing on the pages yet.</p>;
   return (

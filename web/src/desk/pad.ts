@@ -44,6 +44,8 @@ export interface PadHost {
   /** Picks a mark; with `edit`, a note's words are ready to be written. */
   select(mark: Mark | null, edit: boolean): void;
   zoomBy(factor: number, clientX: number, clientY: number): void;
+  /** Whether one finger writes with what was taken, as long as no pen has been seen. Two fingers always move the paper. */
+  readonly fingerWrites?: boolean;
 }
 
 /** A hand that rests on the glass while the pen writes does nothing; so does one that is lifted a moment later. */
@@ -154,7 +156,11 @@ export class Pad {
 
   #down(e: PointerEvent): void {
     cancelAnimationFrame(this.#coasting);
-    if (e.pointerType === 'touch') return this.#fingerDown(e);
+    if (e.pointerType === 'touch' && !this.#writesWithFinger()) {
+      // A second finger: the first was not meant to write.
+      if (this.#act && this.#host.fingerWrites && this.#act.travelled < 3 * TAP) this.giveUp();
+      return this.#fingerDown(e);
+    }
     if (e.pointerType === 'pen') this.#lastPen = e.timeStamp;
     const paper = this.#onPaper(e.target);
     const eraserEnd = e.pointerType === 'pen' && (e.button === 5 || (e.buttons & 32) !== 0);
@@ -165,6 +171,19 @@ export class Pad {
     e.preventDefault();
     (document.activeElement as HTMLElement | null)?.blur();
     this.#begin(e, paper, eraserEnd ? { tool: 'eraser', name: 'eraser end' } : this.#host.pen());
+  }
+
+  /** A finger that comes first, with something to draw in hand, where no pen has ever been seen. */
+  #writesWithFinger(): boolean {
+    const { tool } = this.#host.pen();
+    return (
+      this.#host.fingerWrites === true &&
+      tool !== 'hand' &&
+      tool !== 'note' &&
+      this.#lastPen === Number.NEGATIVE_INFINITY &&
+      this.#act === null &&
+      this.#fingers.size === 0
+    );
   }
 
   #begin(e: PointerEvent, paper: HTMLElement, pen: Pen): void {
@@ -276,7 +295,7 @@ export class Pad {
   }
 
   #up(e: PointerEvent, cancelled: boolean): void {
-    if (e.pointerType === 'touch') return this.#fingerUp(e);
+    if (e.pointerType === 'touch' && this.#act?.pointer !== e.pointerId) return this.#fingerUp(e);
     if (this.#pan?.pointer === e.pointerId) {
       this.#pan = null;
       return;
@@ -284,7 +303,7 @@ export class Pad {
     const act = this.#act;
     if (!act || act.pointer !== e.pointerId) return;
     // A stroke that the system cut off is kept as far as it came. A lifted pen presses no more: its last sample draws nothing.
-    if (!cancelled && (e.pointerType === 'mouse' || act.pen.tool !== 'ink')) this.#extend(act, [e]);
+    if (!cancelled && (e.pointerType !== 'pen' || act.pen.tool !== 'ink')) this.#extend(act, [e]);
     this.#act = null;
     if (act.dragged && act.draggedTo) this.#host.move(act.dragged, act.draggedTo);
     this.#host.drag(null);

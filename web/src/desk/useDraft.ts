@@ -5,7 +5,7 @@ const REST_MS = 250;
 /** A draft that old belongs to no living tab: a living one would have committed it. */
 const LEFT_MS = 3000;
 
-interface Draft<T> {
+export interface Draft<T> {
   readonly about: T;
   readonly words: string;
 }

@@ -7,8 +7,11 @@ import { clampZoom, fitZoom, type Zoom } from './zoom.ts';
 const EDGES = 40;
 
 /** What the scroller's box leaves for the paper beside its margin. */
-export function roomFor([width, height]: readonly [number, number]): [width: number, height: number] {
-  return [width - MARGIN_WIDTH - EDGES, height - EDGES];
+export function roomFor(
+  [width, height]: readonly [number, number],
+  margin = MARGIN_WIDTH,
+): [width: number, height: number] {
+  return [width - margin - EDGES, height - EDGES];
 }
 
 interface Anchor {
@@ -25,6 +28,8 @@ export function useZoom(
   scroller: RefObject<HTMLElement | null>,
   pages: readonly { frame: PageFrame; turn: QuarterTurn }[],
   ready: boolean,
+  /** Width of the margin that the paper has on its side. */
+  margin = MARGIN_WIDTH,
 ) {
   const [wish, setWish] = useState<Zoom>('width');
   const [room, setRoom] = useState<readonly [number, number] | null>(null);
@@ -37,7 +42,7 @@ export function useZoom(
     observer.observe(element);
     return () => observer.disconnect();
   }, [scroller, ready]);
-  const zoom = room ? fitZoom(wish, pages, ...roomFor(room)) : 1;
+  const zoom = room ? fitZoom(wish, pages, ...roomFor(room, margin)) : 1;
 
   const anchor = useRef<Anchor | null>(null);
   const now = useRef(zoom);
@@ -48,7 +53,7 @@ export function useZoom(
       if (page) {
         const rect = page.getBoundingClientRect();
         anchor.current = {
-          page: page.dataset.page!,
+          page: page.dataset.index!,
           fx: (x - rect.left) / rect.width,
           fy: (y - rect.top) / rect.height,
           x,
@@ -63,7 +68,7 @@ export function useZoom(
   // Runs after the new zoom was laid out.
   useLayoutEffect(() => {
     const a = anchor.current;
-    const page = a && scroller.current?.querySelector<HTMLElement>(`[data-page="${a.page}"]`);
+    const page = a && scroller.current?.querySelector<HTMLElement>(`[data-index="${a.page}"]`);
     anchor.current = null;
     if (!a || !page) return;
     const rect = page.getBoundingClientRect();
@@ -82,7 +87,7 @@ export function useZoom(
 function nearestPage(scroller: HTMLElement | null, x: number, y: number): HTMLElement | null {
   let best: HTMLElement | null = null;
   let distance = Number.POSITIVE_INFINITY;
-  for (const page of scroller?.querySelectorAll<HTMLElement>('[data-page]') ?? []) {
+  for (const page of scroller?.querySelectorAll<HTMLElement>('[data-index]') ?? []) {
     const r = page.getBoundingClientRect();
     const d = Math.hypot(Math.max(r.left - x, 0, x - r.right), Math.max(r.top - y, 0, y - r.bottom));
     if (d < distance) {
@@ -104,7 +109,7 @@ export function usePageInView(scroller: RefObject<HTMLElement | null>, ready: bo
       frame = 0;
       const r = element.getBoundingClientRect();
       const found = nearestPage(element, r.left + r.width / 3, r.top + r.height / 2);
-      if (found) setPage(Number(found.dataset.page));
+      if (found) setPage(Number(found.dataset.index));
     };
     const soon = () => {
       frame ||= requestAnimationFrame(look);

@@ -45,9 +45,12 @@ export function TopBar({ crumbs, children }: { crumbs: readonly Crumb[]; childre
         {children}
         {session.person && (
           <>
-            <span className="hidden text-sm text-soft lg:inline">
+            <Link
+              to="/account"
+              className="hidden text-sm text-soft hover:text-action hover:underline lg:inline"
+            >
               {session.person.given} {session.person.family}
-            </span>
+            </Link>
             <button
               type="button"
               className="text-sm text-soft underline-offset-2 hover:text-action hover:underline"

@@ -19,11 +19,11 @@ import {
 import { beforeEach, describe, expect, test } from 'vitest';
 import { CallFailed } from '../api/call.ts';
 import { Device } from './device.ts';
-import { MarkingKeeper, type Post } from './marking-keeper.ts';
+import { type Post, SheetKeeper } from './sheet-keeper.ts';
 
 let tick = 1;
 const id = <T extends string>() => makeId(tick++, crypto.getRandomValues(new Uint8Array(10))) as T;
-const handInId = id<HandInId>();
+const sheetId = id<HandInId>();
 
 /** The server's rules without a server: judges by base, counts each change once. `cut` is the network, `deaf` loses answers. */
 class Office implements Post {
@@ -83,9 +83,9 @@ beforeEach(async () => {
 });
 
 const open = (over: { device?: Device | null } = {}) =>
-  MarkingKeeper.open(
+  SheetKeeper.open(
     {
-      handInId,
+      sheetId,
       personId: 'p',
       device: over.device === undefined ? device : over.device,
       post: office,
@@ -95,17 +95,16 @@ const open = (over: { device?: Device | null } = {}) =>
     },
     {
       seq: office.log.length,
-      marks: [...office.sheet.marks].map(([k, v]) => ({ id: k, version: v.version!, mark: v.value })),
-      slip: office.sheet.slip,
+      sheet: office.sheet,
     },
   );
 
-const put = (mark: Mark, keeper: MarkingKeeper): Change => {
+const put = (mark: Mark, keeper: SheetKeeper): Change => {
   const now = keeper.view.sheet.marks.get(mark.id);
   return { id: id<ChangeId>(), base: now?.version ?? null, type: 'put', mark, was: now?.value ?? null };
 };
 
-async function until(keeper: MarkingKeeper, save: string): Promise<void> {
+async function until(keeper: SheetKeeper, save: string): Promise<void> {
   if (keeper.view.save === save) return;
   await new Promise<void>((resolve) => {
     const stop = keeper.subscribe(() => {
@@ -117,7 +116,7 @@ async function until(keeper: MarkingKeeper, save: string): Promise<void> {
   });
 }
 
-const words = (keeper: MarkingKeeper) =>
+const words = (keeper: SheetKeeper) =>
   standingMarks(keeper.view.sheet).map((m) => (m.kind === 'note' ? m.words : m.kind));
 
 describe('the keeper', () => {
@@ -128,7 +127,7 @@ describe('the keeper', () => {
     expect(keeper.view.save).toBe('saving');
     await until(keeper, 'saved');
     expect(office.log).toHaveLength(1);
-    expect(await device.kept('p', handInId)).toEqual([]);
+    expect(await device.kept('p', sheetId)).toEqual([]);
   });
 
   test('with the network cut everything is kept, also for a new tab, and goes on when it is back', async () => {
@@ -138,7 +137,7 @@ describe('the keeper', () => {
     keeper.write('grade', 850);
     await until(keeper, 'kept');
     await keeper.written();
-    expect(await device.kept('p', handInId)).toHaveLength(4);
+    expect(await device.kept('p', sheetId)).toHaveLength(4);
 
     const later = await open();
     expect(words(later)).toEqual(['one', 'two', 'three']);

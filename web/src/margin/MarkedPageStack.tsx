@@ -1,11 +1,12 @@
-import type { Box, DocumentId, Mark, NoteMark, PageFrame, QuarterTurn } from '@jotmark/core';
+import type { Box, Mark, NoteMark } from '@jotmark/core';
+import type { ReactNode } from 'react';
 import { PageOverlay } from '../paper/PageOverlay.tsx';
 import { PageSheet, viewOf } from '../paper/PageSheet.tsx';
+import type { ShownPage } from '../paper/page-list.ts';
 import { MarginColumn } from './MarginColumn.tsx';
 
 interface Props {
-  readonly document: DocumentId;
-  readonly pages: readonly { readonly frame: PageFrame; readonly turn: QuarterTurn }[];
+  readonly pages: readonly ShownPage[];
   readonly zoom: number;
   /** The marks of each page. */
   readonly byPage: readonly (readonly Mark[])[];
@@ -26,43 +27,52 @@ interface Props {
 export function MarkedPageStack(p: Props) {
   return (
     <div className="mx-auto flex w-max flex-col gap-5">
-      {p.pages.map(({ frame, turn }, i) => {
+      {p.pages.map(({ document, page, frame, turn, heading }, i) => {
         const view = viewOf(frame, turn, p.zoom);
         const marks = p.byPage[i] ?? [];
         const notes = marks.filter((m): m is NoteMark => m.kind === 'note');
         return (
-          <div key={i} className="flex self-center shadow-md">
-            <PageSheet
-              document={p.document}
-              page={i}
-              frame={frame}
-              turn={turn}
-              zoom={p.zoom}
-              marks={marks}
-              label={`Page ${i + 1} of ${p.pages.length}`}
-            >
-              <PageOverlay
+          <div key={`${document}/${page}`} className="self-center">
+            {heading && <PageHeading>{heading}</PageHeading>}
+            <div className="flex shadow-md">
+              <PageSheet
+                document={document}
+                page={page}
+                index={i}
+                frame={frame}
+                turn={turn}
+                zoom={p.zoom}
+                marks={marks}
+                label={`Page ${i + 1} of ${p.pages.length}`}
+              >
+                <PageOverlay
+                  notes={notes}
+                  picked={p.picked?.page === page && p.picked.document === document ? p.picked : null}
+                  words={p.wordsOn?.(i) ?? []}
+                  view={view}
+                />
+              </PageSheet>
+              <MarginColumn
                 notes={notes}
-                picked={p.picked?.page === i ? p.picked : null}
-                words={p.wordsOn?.(i) ?? []}
                 view={view}
+                active={p.active}
+                editing={p.writing?.editing ?? false}
+                readOnly={!p.writing}
+                onActivate={p.onActivate}
+                onWords={p.writing?.onWords ?? nothing}
+                onRemove={p.writing?.onRemove ?? nothing}
               />
-            </PageSheet>
-            <MarginColumn
-              notes={notes}
-              view={view}
-              active={p.active}
-              editing={p.writing?.editing ?? false}
-              readOnly={!p.writing}
-              onActivate={p.onActivate}
-              onWords={p.writing?.onWords ?? nothing}
-              onRemove={p.writing?.onRemove ?? nothing}
-            />
+            </div>
           </div>
         );
       })}
     </div>
   );
+}
+
+/** The name of a document above its first page, where several lie in one stack. */
+export function PageHeading({ children }: { children: ReactNode }) {
+  return <h2 className="mb-1.5 max-w-[60ch] truncate text-sm font-semibold text-soft">{children}</h2>;
 }
 
 const nothing = () => {};

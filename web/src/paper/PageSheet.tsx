@@ -16,6 +16,8 @@ import { SettledLayer } from './settled-layer.ts';
 export interface PageSheetProps {
   readonly document: DocumentId;
   readonly page: number;
+  /** Its place in the whole stack of pages. */
+  readonly index: number;
   readonly frame: PageFrame;
   /** The reader's turn, on top of the page's own. */
   readonly turn: QuarterTurn;
@@ -35,6 +37,7 @@ export function viewOf(frame: PageFrame, turn: QuarterTurn, zoom: number): PageV
 export const PageSheet = memo(function PageSheet({
   document: id,
   page,
+  index,
   frame,
   turn,
   zoom,
@@ -48,7 +51,7 @@ export const PageSheet = memo(function PageSheet({
   const sharp = useSettledValue(zoom);
   const sharpView = useMemo(() => viewOf(frame, turn, sharp), [frame, turn, sharp]);
   const [sharpWidth, sharpHeight] = viewSize(sharpView);
-  const near = useNear(root, page === 0);
+  const near = useNear(root, index === 0);
   return (
     <div
       ref={root}
@@ -58,6 +61,7 @@ export const PageSheet = memo(function PageSheet({
       aria-label={label}
       data-document={id}
       data-page={page}
+      data-index={index}
     >
       {near !== 'away' && (
         <>

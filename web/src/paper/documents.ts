@@ -1,4 +1,4 @@
-import type { DocumentId, DocumentPages, PageText } from '@jotmark/core';
+import type { DocumentId, DocumentPages } from '@jotmark/core';
 import { type QueryClient, useQuery } from '@tanstack/react-query';
 import { call, callBytes } from '../api/call.ts';
 import { engine } from './engine.ts';
@@ -27,11 +27,19 @@ export function openInEngine(id: DocumentId): Promise<void> {
   return opening;
 }
 
-const pagesQuery = (id: DocumentId) => ({
+/** Pages of a document, asked again while they are still being read. */
+export const pagesQuery = (id: DocumentId) => ({
   queryKey: ['document', id, 'pages'],
   queryFn: () => call('documentPages', { params: { documentId: id } }),
+  refetchOnWindowFocus: false,
+  refetchInterval: (query: { state: { data?: DocumentPages | undefined } }) => {
+    const state = query.state.data?.state;
+    const reading = state?.shows === 'pages' ? state.reading.state : 'done';
+    return reading === 'queued' || reading === 'running' ? 500 : (false as const);
+  },
 });
-const textQuery = (id: DocumentId) => ({
+/** Its text layer, which never changes once the pages are read. */
+export const textQuery = (id: DocumentId) => ({
   queryKey: ['document', id, 'text'],
   queryFn: () => call('documentText', { params: { documentId: id } }),
   staleTime: Number.POSITIVE_INFINITY,
@@ -39,22 +47,8 @@ const textQuery = (id: DocumentId) => ({
 
 export const isRead = (pages: DocumentPages | undefined) => pages?.state.reading.state === 'done';
 
-/** Pages of a document, asked again while they are still being read. */
 export function useDocumentPages(id: DocumentId | null) {
-  return useQuery({
-    ...pagesQuery(id ?? ('' as DocumentId)),
-    enabled: id !== null,
-    refetchOnWindowFocus: false,
-    refetchInterval: (query) => {
-      const state = query.state.data?.state.reading.state;
-      return state === 'queued' || state === 'running' ? 500 : false;
-    },
-  });
-}
-
-/** The text layer, once the pages are read. */
-export function useDocumentText(id: DocumentId | null, ready: boolean) {
-  return useQuery<PageText[]>({ ...textQuery(id ?? ('' as DocumentId)), enabled: id !== null && ready });
+  return useQuery({ ...pagesQuery(id ?? ('' as DocumentId)), enabled: id !== null });
 }
 
 /** Fetches ahead all that opening the document will need. */

@@ -31,20 +31,34 @@ export function Today() {
   const total = waiting.reduce((sum, p) => sum + waitingIn(p), 0);
   return (
     <>
-      <TopBar crumbs={[{ text: 'Today' }]} />
+      <TopBar crumbs={[{ text: 'Today' }]}>
+        <Link to="/classes" className="text-action hover:underline">
+          Classes
+        </Link>
+        <Link to="/worksheets" className="text-action hover:underline">
+          Worksheets
+        </Link>
+      </TopBar>
       <main className="mx-auto max-w-5xl p-6">
         {today.error ? (
           <Trouble error={today.error} again={() => today.refetch()} />
         ) : today.isPending ? (
           <Waiting what="your piles" />
         ) : piles.length === 0 ? (
-          <Empty title="No piles yet">When work is set for one of your classes, its pile lies here.</Empty>
+          <Empty title="No piles yet">
+            When work is set for one of your classes, its pile lies here.{' '}
+            <Link to="/classes" className="text-action underline">
+              Begin with a class
+            </Link>
+            .
+          </Empty>
         ) : (
           <>
             <p className="text-soft">{clock.day(Date.now())}</p>
             <p className="mt-1 text-3xl font-bold">
               {total === 0 ? 'Nothing waits to be marked' : `${plural(total, 'copy', 'copies')} to mark`}
             </p>
+            <UnreadWords />
             <div className="mt-6 space-y-5">
               {waiting.map((pile) => (
                 <WaitingPile key={pile.assignment.id} pile={pile} />
@@ -77,6 +91,36 @@ export function Today() {
         )}
       </main>
     </>
+  );
+}
+
+/** Words of students that nobody has answered or even read. */
+function UnreadWords() {
+  const { clock } = useHere();
+  const unread = useQuery({ queryKey: ['unread'], queryFn: () => call('unread'), refetchInterval: 30_000 });
+  const lines = unread.data ?? [];
+  if (lines.length === 0) return null;
+  return (
+    <section className="mt-5 rounded-lg bg-raised p-4 shadow-sm" aria-label="Words from students">
+      <h2 className="font-bold">Words from students</h2>
+      <ul className="mt-1 divide-y divide-line">
+        {lines.slice(0, 8).map((line) => (
+          <li key={line.copyId}>
+            <Link
+              to={`/copies/${line.copyId}/words`}
+              className="flex flex-wrap items-baseline gap-x-3 py-1.5 hover:text-action"
+            >
+              <span className="font-semibold">{line.who}</span>
+              <span className="min-w-0 flex-1 truncate">{line.words}</span>
+              <span className="text-sm text-soft">
+                {line.title}, {line.className} · {clock.moment(line.at, Date.now())}
+              </span>
+            </Link>
+          </li>
+        ))}
+      </ul>
+      {lines.length > 8 && <p className="mt-1 text-sm text-soft">and {lines.length - 8} more</p>}
+    </section>
   );
 }
 

@@ -4,12 +4,12 @@ import {
   inReadingOrder,
   type Mark,
   type NoteMark,
-  type QuarterTurn,
   type Work,
 } from '@jotmark/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { Download } from 'lucide-react';
-import { type ReactNode, useMemo, useRef, useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
+import { Link } from 'react-router';
 import { addressOf, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useZoom } from '../desk/useZoom.ts';
@@ -17,23 +17,16 @@ import { useHere } from '../frame/session.tsx';
 import { Waiting } from '../frame/states.tsx';
 import { FocusSignGlyph } from '../look/glyphs.tsx';
 import { MarkedPageStack } from '../margin/MarkedPageStack.tsx';
-import { useDocumentPages } from '../paper/documents.ts';
+import { Enclosures } from '../paper/Enclosures.tsx';
 import { marksByPage } from '../paper/marks-by-page.ts';
+import { usePageList } from '../paper/page-list.ts';
+import { Task } from './Task.tsx';
 
 /** Who comes: the student whose work came back. Reads the words first, finds each note at its place, sees the grade last. */
-export function MarkedCopy({
-  work,
-  handBack,
-  handInAgain,
-}: {
-  work: Work;
-  handBack: HandBackShape;
-  handInAgain: ReactNode;
-}) {
+export function MarkedCopy({ work, handBack }: { work: Work; handBack: HandBackShape }) {
   const { clock } = useHere();
   const { snapshot } = handBack;
   const [active, setActive] = useState<string | null>(null);
-  const [again, setAgain] = useState(work.row.place === 'in-again' || work.ready !== null);
   const scroller = useRef<HTMLDivElement>(null);
   const notes = useMemo(
     () => inReadingOrder(snapshot.marks).filter((m): m is NoteMark => m.kind === 'note'),
@@ -43,7 +36,7 @@ export function MarkedCopy({
   const goTo = (note: NoteMark) => {
     setActive(note.id);
     scroller.current
-      ?.querySelector(`[data-page="${note.page}"]`)
+      ?.querySelector(`[data-document="${note.document}"][data-page="${note.page}"]`)
       ?.scrollIntoView({ block: 'center', inline: 'nearest' });
   };
   return (
@@ -86,14 +79,14 @@ export function MarkedCopy({
           </p>
         )}
         <div className="mt-5 space-y-2">
-          <DownloadPdf handBackId={handBack.id} />
-          {!again && (
-            <button type="button" className="quiet w-full" onClick={() => setAgain(true)}>
-              Improve and hand in again
-            </button>
-          )}
+          {handBack.documents.some((d) => d.shows === 'pages') && <DownloadPdf handBackId={handBack.id} />}
+          <Link to="?improve" className="quiet block w-full text-center">
+            {work.row.place === 'in-again' ? 'See what you handed in again' : 'Improve and hand in again'}
+          </Link>
         </div>
-        {again && <div className="mt-4">{handInAgain}</div>}
+        <div className="mt-5 border-t border-line pt-4">
+          <Task work={work} />
+        </div>
       </aside>
       <MarkedPages handBack={handBack} scroller={scroller} active={active} onActive={setActive} />
     </main>
@@ -108,23 +101,17 @@ interface PagesProps {
 }
 
 function MarkedPages({ handBack, scroller, active, onActive }: PagesProps) {
-  const document = handBack.documents[0]?.id ?? null;
   const { snapshot } = handBack;
-  const { data } = useDocumentPages(document);
-  const pages = useMemo(
-    () =>
-      (data?.frames ?? []).map((frame, i) => ({
-        frame,
-        turn: ((document && snapshot.turns[document]?.[String(i)]) ?? 0) as QuarterTurn,
-      })),
-    [data, document, snapshot],
-  );
-  const byPage = useMemo(
-    () => (document ? marksByPage(snapshot.marks, document, pages.length, []) : []),
-    [snapshot, document, pages.length],
-  );
-  const ready = pages.length > 0;
+  const { pages, settled } = usePageList(handBack.documents, snapshot.turns);
+  const byPage = useMemo(() => marksByPage(snapshot.marks, pages, []), [snapshot, pages]);
+  const ready = settled && pages.length > 0;
   const { zoom, measured } = useZoom(scroller, pages, ready);
+  if (settled && pages.length === 0)
+    return (
+      <div className="min-w-0 flex-1 p-5">
+        <Enclosures documents={handBack.documents} />
+      </div>
+    );
   if (!ready) return <Waiting what="your pages" />;
   const picked: Mark | null = snapshot.marks.find((m) => m.id === active) ?? null;
   return (
@@ -136,9 +123,9 @@ function MarkedPages({ handBack, scroller, active, onActive }: PagesProps) {
       aria-label="Your pages"
       className="min-h-[70vh] min-w-0 flex-1 overflow-auto p-5"
     >
-      {measured && document && (
+      <Enclosures documents={handBack.documents} />
+      {measured && (
         <MarkedPageStack
-          document={document}
           pages={pages}
           zoom={zoom}
           byPage={byPage}

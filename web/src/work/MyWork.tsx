@@ -1,12 +1,15 @@
 import type { WorkRow } from '@jotmark/core';
-import { useQuery } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect } from 'react';
 import { Link } from 'react-router';
+import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { useHere } from '../frame/session.tsx';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { PlaceGlyph } from '../look/glyphs.tsx';
-import { lateWords } from '../time/words.ts';
+import { lateWords, plural } from '../time/words.ts';
+import { sendLeftWork } from './waiting-hand-in.ts';
 
 /** What each place means to the student whose copy it is. */
 const STUDENT_PLACE: Readonly<Record<WorkRow['place'], string>> = {
@@ -21,8 +24,24 @@ const STUDENT_PLACE: Readonly<Record<WorkRow['place'], string>> = {
 /** Who comes: a student, between two lessons. What is due first, where each copy is, what came back. */
 export function MyWork() {
   const work = useQuery({ queryKey: ['work'], queryFn: () => call('workList'), refetchInterval: 30_000 });
+  const { session } = useHere();
+  const client = useQueryClient();
+  const personId = session.person!.id;
+  // What waited on this device for a network goes now, and whenever there is one again.
+  useEffect(() => {
+    const send = async () => {
+      const handedIn = await sendLeftWork(personId);
+      if (handedIn.length === 0) return;
+      toast.success('What you handed in without a network has arrived.');
+      client.invalidateQueries({ queryKey: ['work'] });
+    };
+    send();
+    window.addEventListener('online', send);
+    return () => window.removeEventListener('online', send);
+  }, [personId, client]);
   const rows = work.data ?? [];
-  const todo = rows.filter((r) => r.place === 'with-student');
+  const todo = rows.filter((r) => r.place === 'with-student' && !r.excused);
+  const excused = rows.filter((r) => r.place === 'with-student' && r.excused);
   const back = rows
     .filter((r) => r.place === 'handed-back')
     .toSorted((a, b) => (b.handedBackAt ?? 0) - (a.handedBackAt ?? 0));
@@ -42,6 +61,7 @@ export function MyWork() {
             <Group title={todo.length ? 'To do' : 'Nothing to do just now'} rows={todo} />
             <Group title="Back with you" rows={back} />
             <Group title="With your teacher" rows={away} />
+            <Group title="Excused" rows={excused} />
           </>
         )}
       </main>
@@ -66,8 +86,18 @@ function Group({ title, rows }: { title: string; rows: readonly WorkRow[] }) {
               <span className="min-w-48 flex-1">
                 <span className="block text-[17px] font-bold">{row.assignment.title}</span>
                 <span className="text-soft">
-                  {row.assignment.className} · {STUDENT_PLACE[row.place]}
+                  {row.assignment.className} · {row.excused ? 'excused' : STUDENT_PLACE[row.place]}
                 </span>
+                {(row.unread > 0 || row.changed) && (
+                  <span className="block font-semibold text-action">
+                    {[
+                      row.unread > 0 && `${plural(row.unread, 'new word', 'new words')} from your teacher`,
+                      row.changed && 'your teacher changed something',
+                    ]
+                      .filter(Boolean)
+                      .join(' · ')}
+                  </span>
+                )}
               </span>
               <span className="text-right text-sm text-soft">
                 {row.place === 'with-student' && row.assignment.dueAt !== null && (

@@ -2,13 +2,12 @@ import {
   applyAll,
   applyChange,
   BATCH_LIMIT,
-  type BatchAnswer,
+  type CopyBatchAnswer as BatchAnswer,
   type Change,
   type ChangeId,
   type Gesture,
-  type HandInId,
   invertChange,
-  type MarkingState,
+  type QuestionId,
   type Sheet,
   type SlipField,
   type SlipValue,
@@ -18,14 +17,20 @@ import {
   versionOf,
 } from '@jotmark/core';
 import { CallFailed } from '../api/call.ts';
-import type { Clash, Device } from './device.ts';
+import type { Clash, Device, SheetId } from './device.ts';
 
 /** Saved: the server has it. Saving: on its way. Kept: only on this device. Loose: not even there, the browser keeps nothing. */
 export type SaveState = 'saved' | 'saving' | 'kept' | 'loose';
 
 export interface Post {
-  send(handInId: HandInId, changes: readonly Change[]): Promise<BatchAnswer>;
-  since(handInId: HandInId, after: number): Promise<{ seq: number; changes: Change[] }>;
+  send(sheetId: SheetId, changes: readonly Change[]): Promise<BatchAnswer>;
+  since(sheetId: SheetId, after: number): Promise<{ seq: number; changes: Change[] }>;
+}
+
+/** What the server had when the sheet was opened. */
+export interface KeptState {
+  readonly seq: number;
+  readonly sheet: Sheet;
 }
 
 export interface KeeperView {
@@ -38,7 +43,7 @@ export interface KeeperView {
 }
 
 interface Options {
-  readonly handInId: HandInId;
+  readonly sheetId: SheetId;
   readonly personId: string;
   readonly device: Device | null;
   readonly post: Post;
@@ -51,13 +56,15 @@ interface Options {
 
 /** Undo further back than this is not kept. */
 const MOST_GESTURES = 300;
+/** Answers that will not be another the next time. */
+const REFUSED_WHOLE: ReadonlySet<string> = new Set(['bad-input', 'not-found', 'taken-back']);
 const RETRY_MS = [500, 1000, 2000, 4000, 8000, 15_000];
 
 /**
- * The one owner of a marking in this tab. A change is shown at once, written to the device, then sent in order; it leaves the
+ * The one owner of a marking, or of a student's copy, in this tab. A change is shown at once, written to the device, then sent in order; it leaves the
  * device when the server has committed it. What is shown is always the server's sheet with all that still waits applied to it.
  */
-export class MarkingKeeper {
+export class SheetKeeper {
   readonly #o: Options;
   #confirmed: Sheet;
   #seq: number;
@@ -79,12 +86,9 @@ export class MarkingKeeper {
   #joined = false;
   readonly #listeners = new Set<() => void>();
 
-  private constructor(options: Options, state: MarkingState) {
+  private constructor(options: Options, state: KeptState) {
     this.#o = options;
-    this.#confirmed = {
-      marks: new Map(state.marks.map((m) => [m.id, { value: m.mark, version: m.version }])),
-      slip: state.slip,
-    };
+    this.#confirmed = state.sheet;
     this.#seq = state.seq;
     this.#sheet = this.#confirmed;
     this.#deviceFailed = options.device === null;
@@ -92,28 +96,28 @@ export class MarkingKeeper {
   }
 
   /** Starts from the server's state at once; what this device still keeps for it joins a moment later (`joined`). */
-  static begin(options: Options, state: MarkingState): MarkingKeeper {
-    const keeper = new MarkingKeeper(options, state);
+  static begin(options: Options, state: KeptState): SheetKeeper {
+    const keeper = new SheetKeeper(options, state);
     keeper.#writing = keeper.#join();
     return keeper;
   }
 
   /** The same, with what the device keeps already in it. */
-  static async open(options: Options, state: MarkingState): Promise<MarkingKeeper> {
-    const keeper = MarkingKeeper.begin(options, state);
+  static async open(options: Options, state: KeptState): Promise<SheetKeeper> {
+    const keeper = SheetKeeper.begin(options, state);
     await keeper.#writing;
     return keeper;
   }
 
   /** Reads what earlier sittings left here. Nothing is written or sent before, so that all stays in order. */
   async #join(): Promise<void> {
-    const { device, personId, handInId } = this.#o;
+    const { device, personId, sheetId } = this.#o;
     if (device) {
       try {
         const [kept, history, clashes] = await Promise.all([
-          device.kept(personId, handInId),
-          device.history(personId, handInId),
-          device.clashes(personId, handInId),
+          device.kept(personId, sheetId),
+          device.history(personId, sheetId),
+          device.clashes(personId, sheetId),
         ]);
         this.#pending = [...kept, ...this.#pending];
         this.#undo = [...history.undo, ...this.#undo];
@@ -152,6 +156,14 @@ export class MarkingKeeper {
     this.#mergeKey = merge;
     this.#keepHistory();
     this.#emit();
+  }
+
+  /** Writes an answer. */
+  answer(question: QuestionId, value: string, merge: string | null = null): void {
+    const now = this.#sheet.answers.get(question);
+    if ((now?.value ?? '') === value) return;
+    const base = now?.version ?? null;
+    this.do([{ id: this.#o.newId(), base, type: 'answer', question, value, was: now?.value ?? '' }], merge);
   }
 
   /** Writes a field of the slip. */
@@ -238,11 +250,11 @@ export class MarkingKeeper {
   #push(changes: Gesture): void {
     this.#pending.push(...changes);
     this.#sheet = applyAll(this.#sheet, changes);
-    const { device, personId, handInId } = this.#o;
+    const { device, personId, sheetId } = this.#o;
     if (device) {
       this.#unwritten++;
       this.#writing = this.#writing
-        .then(() => device.keep(changes.map((change) => ({ personId, handInId, change }))))
+        .then(() => device.keep(changes.map((change) => ({ personId, sheetId, change }))))
         .then(
           () => this.#wrote(true),
           () => this.#wrote(false),
@@ -261,10 +273,10 @@ export class MarkingKeeper {
   }
 
   #keepHistory(): void {
-    const { device, personId, handInId } = this.#o;
+    const { device, personId, sheetId } = this.#o;
     if (!this.#joined) return;
     device
-      ?.keepHistory(personId, handInId, { undo: this.#undo.slice(-MOST_GESTURES), redo: this.#redo })
+      ?.keepHistory(personId, sheetId, { undo: this.#undo.slice(-MOST_GESTURES), redo: this.#redo })
       .catch(() => {});
   }
 
@@ -303,12 +315,13 @@ export class MarkingKeeper {
     while (this.#pending.length) {
       const batch = this.#pending.slice(0, BATCH_LIMIT);
       try {
-        await this.#take(batch, await this.#o.post.send(this.#o.handInId, batch));
+        await this.#take(batch, await this.#o.post.send(this.#o.sheetId, batch));
       } catch (error) {
-        if (!(error instanceof CallFailed) || (error.code !== 'bad-input' && error.code !== 'not-found'))
-          throw error;
+        if (!(error instanceof CallFailed) || !REFUSED_WHOLE.has(error.code)) throw error;
         // One change the server cannot read must not hold up the others: it is put aside where it can be seen.
-        if (batch.length === 1) await this.#putAside(batch[0]!, 'bad-input');
+        if (error.code === 'taken-back')
+          for (const change of batch) await this.#putAside(change, 'taken-back');
+        else if (batch.length === 1) await this.#putAside(batch[0]!, 'bad-input');
         else for (const change of batch) await this.#sendOne(change);
       }
       this.#o.committed(batch);
@@ -317,7 +330,7 @@ export class MarkingKeeper {
 
   async #sendOne(change: Change): Promise<void> {
     try {
-      await this.#take([change], await this.#o.post.send(this.#o.handInId, [change]));
+      await this.#take([change], await this.#o.post.send(this.#o.sheetId, [change]));
     } catch (error) {
       if (error instanceof CallFailed && error.code === 'bad-input')
         await this.#putAside(change, 'bad-input');
@@ -341,7 +354,7 @@ export class MarkingKeeper {
 
   async #fetchSince(): Promise<void> {
     for (;;) {
-      const { seq, changes } = await this.#o.post.since(this.#o.handInId, this.#seq);
+      const { seq, changes } = await this.#o.post.since(this.#o.sheetId, this.#seq);
       this.#confirmed = applyAll(this.#confirmed, changes);
       this.#seq = Math.max(this.#seq, seq);
       await this.#drop(new Set(changes.map((c) => c.id)));
@@ -351,7 +364,7 @@ export class MarkingKeeper {
 
   async #putAside(mine: Change, why: Clash['why']): Promise<void> {
     const subject = subjectOf(mine);
-    const clash: Clash = { handInId: this.#o.handInId, personId: this.#o.personId, subject, mine, why };
+    const clash: Clash = { sheetId: this.#o.sheetId, personId: this.#o.personId, subject, mine, why };
     await this.#o.device?.keepClash(clash).catch(() => {});
     this.#clashes = [...this.#clashes.filter((c) => c.subject !== subject), clash];
     await this.#drop(new Set([mine.id]));
@@ -361,7 +374,7 @@ export class MarkingKeeper {
     if (ids.size === 0) return;
     this.#pending = this.#pending.filter((c) => !ids.has(c.id));
     this.#rebuild();
-    await this.#o.device?.forget(this.#o.personId, this.#o.handInId, ids).catch(() => {});
+    await this.#o.device?.forget(this.#o.personId, this.#o.sheetId, ids).catch(() => {});
   }
 
   #rebuild(): void {
@@ -413,7 +426,10 @@ function mergeGestures(first: Gesture, second: Gesture): Gesture {
       // What came and went within one gesture was never there.
       if (before.was) out[i] = { ...change, mark: before.was };
       else out.splice(i, 1);
-    } else if (before?.type === 'write' && change.type === 'write')
+    } else if (
+      (before?.type === 'write' && change.type === 'write') ||
+      (before?.type === 'answer' && change.type === 'answer')
+    )
       out[i] = { ...change, was: before.was } as Change;
     else out.push(change);
   }
@@ -424,6 +440,8 @@ function mergeGestures(first: Gesture, second: Gesture): Gesture {
 function rebase(change: Change, sheet: Sheet, id: ChangeId): Change {
   const base = versionOf(sheet, subjectOf(change));
   if (change.type === 'write') return { ...change, id, base, was: sheet.slip[change.field].value } as Change;
+  if (change.type === 'answer')
+    return { ...change, id, base, was: sheet.answers.get(change.question)?.value ?? '' };
   const now = sheet.marks.get(change.mark.id)?.value ?? null;
   return change.type === 'put' ? { ...change, id, base, was: now } : { ...change, id, base };
 }

@@ -1,0 +1,83 @@
+import * as z from 'zod';
+import { ClassId, PersonId } from '../ids/id.ts';
+import { isLogin, MOST_ROSTER } from '../register/roster.ts';
+import { ClassHead, Credentials, Register, RosterPlan } from './class-shapes.ts';
+import { route } from './route.ts';
+
+const params = z.object({ classId: ClassId });
+const ofPerson = z.object({ classId: ClassId, personId: PersonId });
+const About = z.object({ name: z.string().trim().min(1).max(60), unit: z.string().trim().max(200) });
+const Name = z.string().trim().max(100);
+
+/** People in one request: hashing a password takes its time on purpose, so the web sends them in bites and counts. */
+export const BITE = 20;
+
+/** Classes and who is in them. */
+export const classRoutes = {
+  classes: route('GET', '/api/classes', 'teacher', 'My classes', { reply: z.array(ClassHead) }),
+  addClass: route('POST', '/api/classes', 'teacher', 'Make a class', {
+    body: About,
+    reply: z.object({ id: ClassId }),
+  }),
+  changeClass: route('PUT', '/api/classes/:classId', 'teacher', 'Rename a class', { params, body: About }),
+  register: route('GET', '/api/classes/:classId', 'teacher', 'Who is in the class', {
+    params,
+    reply: Register,
+  }),
+  planStudents: route(
+    'POST',
+    '/api/classes/:classId/plan',
+    'teacher',
+    'What a pasted or uploaded list of names would change; changes nothing',
+    { params, body: z.object({ text: z.string().max(MOST_ROSTER + 1) }), reply: RosterPlan },
+  ),
+  addStudents: route('POST', '/api/classes/:classId/students', 'teacher', 'Take students into the class', {
+    params,
+    body: z.object({
+      students: z
+        .array(
+          z.object({
+            given: Name.min(1).refine((n) => !/^[=+@]/.test(n), 'a name, not a formula'),
+            family: Name,
+            login: z.string().refine(isLogin, 'letters, digits, dots and dashes').nullable(),
+          }),
+        )
+        .min(1)
+        .max(BITE),
+    }),
+    reply: z.array(Credentials),
+  }),
+  removeStudent: route(
+    'DELETE',
+    '/api/classes/:classId/students/:personId',
+    'teacher',
+    'A student leaves; all work is kept',
+    { params: ofPerson },
+  ),
+  returnStudent: route(
+    'POST',
+    '/api/classes/:classId/students/:personId/return',
+    'teacher',
+    'A student who left is back, with all work',
+    { params: ofPerson },
+  ),
+  newPasswords: route('POST', '/api/classes/:classId/passwords', 'teacher', 'New first passwords', {
+    params,
+    body: z.object({ personIds: z.array(PersonId).min(1).max(BITE) }),
+    reply: z.array(Credentials),
+  }),
+  addTeacher: route('POST', '/api/classes/:classId/teachers', 'teacher', 'Share the class with a colleague', {
+    params,
+    body: z.object({ login: z.string().trim().min(1).max(100) }),
+  }),
+  removeTeacher: route(
+    'DELETE',
+    '/api/classes/:classId/teachers/:personId',
+    'teacher',
+    'A colleague leaves the class',
+    { params: ofPerson },
+  ),
+  changePassword: route('POST', '/api/password', 'person', 'A new password of one’s own', {
+    body: z.object({ old: z.string().min(1).max(200), next: z.string().min(8).max(200) }),
+  }),
+} as const;

@@ -1,0 +1,59 @@
+import * as z from 'zod';
+import { ClassId, PersonId } from '../ids/id.ts';
+
+export const ClassHead = z.object({
+  id: ClassId,
+  name: z.string(),
+  unit: z.string(),
+  students: z.int(),
+  assignments: z.int(),
+});
+export type ClassHead = z.infer<typeof ClassHead>;
+
+export const RegisterRow = z.object({
+  personId: PersonId,
+  given: z.string(),
+  family: z.string(),
+  login: z.string(),
+  left: z.boolean(),
+});
+export type RegisterRow = z.infer<typeof RegisterRow>;
+
+export const Register = z.object({
+  class: ClassHead,
+  students: z.array(RegisterRow),
+  teachers: z.array(z.object({ personId: PersonId, name: z.string(), login: z.string() })),
+});
+export type Register = z.infer<typeof Register>;
+
+export const RosterPlan = z.object({
+  /** null: the list can be read. */
+  trouble: z.enum(['empty', 'too-many', 'too-long']).nullable(),
+  count: z.int(),
+  lines: z.array(
+    z.object({
+      line: z.int(),
+      given: z.string(),
+      family: z.string(),
+      login: z.string().nullable(),
+      outcome: z.enum(['new', 'here', 'returns', 'joins', 'wrong']),
+      known: z.string().nullable(),
+      why: z
+        .enum(['no-name', 'formula', 'too-long', 'bad-login', 'double', 'broken', 'control', 'a-teacher'])
+        .nullable(),
+      of: z.int().nullable(),
+    }),
+  ),
+});
+export type RosterPlan = z.infer<typeof RosterPlan>;
+
+/** One line of the sheet to print: the password is shown once and kept nowhere. */
+export const Credentials = z.object({
+  personId: PersonId,
+  given: z.string(),
+  family: z.string(),
+  login: z.string(),
+  /** null: this person has one already. */
+  password: z.string().nullable(),
+});
+export type Credentials = z.infer<typeof Credentials>;

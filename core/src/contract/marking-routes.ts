@@ -1,0 +1,113 @@
+import * as z from 'zod';
+import { Turns } from '../handback/snapshot.ts';
+import { AssignmentId, CopyId, DocumentId, HandBackId, HandInId } from '../ids/id.ts';
+import { PageText } from '../passage/text-layer.ts';
+import { Bytes, route } from './route.ts';
+import {
+  BatchAnswer,
+  ChangeBatch,
+  ChangesSince,
+  Desk,
+  DocumentPages,
+  PdfJob,
+  Pile,
+  Session,
+  TodayPile,
+} from './shapes.ts';
+
+/** Signing in, marking and handing back, and what a student does with their copy. */
+export const markingRoutes = {
+  health: route('GET', '/api/health', 'anyone', 'Whether server and database answer'),
+  openapi: route('GET', '/api/openapi.json', 'anyone', 'This description', {
+    reply: z.record(z.string(), z.unknown()),
+  }),
+
+  session: route('GET', '/api/session', 'anyone', 'Who is signed in, and the token for changes', {
+    reply: Session,
+  }),
+  signIn: route('POST', '/api/sign-in', 'anyone', 'Sign in with login and password', {
+    body: z.object({ login: z.string().min(1).max(100), password: z.string().min(1).max(200) }),
+    reply: Session,
+  }),
+  signOut: route('POST', '/api/sign-out', 'person', 'Sign out'),
+
+  today: route('GET', '/api/today', 'teacher', 'All piles, in the order to do them', {
+    reply: z.array(TodayPile),
+  }),
+  pile: route('GET', '/api/piles/:assignmentId', 'teacher', 'All copies of one assignment', {
+    params: z.object({ assignmentId: AssignmentId }),
+    reply: Pile,
+  }),
+  handBack: route(
+    'POST',
+    '/api/piles/:assignmentId/hand-back',
+    'teacher',
+    'Hand marked copies back, all at once',
+    {
+      params: z.object({ assignmentId: AssignmentId }),
+      body: z.object({ copyIds: z.array(CopyId).min(1).max(1000) }),
+      reply: z.object({ handedBack: z.array(CopyId), kept: z.array(CopyId) }),
+    },
+  ),
+  desk: route('GET', '/api/desk/:copyId', 'teacher', 'One copy to mark: newest hand-in and its marking', {
+    params: z.object({ copyId: CopyId }),
+    reply: Desk,
+  }),
+  sendChanges: route(
+    'POST',
+    '/api/hand-ins/:handInId/changes',
+    'teacher',
+    'Changes to a marking, in order; each counts once',
+    {
+      params: z.object({ handInId: HandInId }),
+      body: ChangeBatch,
+      reply: BatchAnswer,
+    },
+  ),
+  changesSince: route('GET', '/api/hand-ins/:handInId/changes', 'teacher', 'Changes after sequence n', {
+    params: z.object({ handInId: HandInId }),
+    query: z.object({ after: z.coerce.number().int().min(0) }),
+    reply: ChangesSince,
+  }),
+  turnPages: route('PUT', '/api/documents/:documentId/turns', 'teacher', 'How pages are turned for reading', {
+    params: z.object({ documentId: DocumentId }),
+    body: z.object({ turns: Turns }),
+  }),
+
+  documentPages: route(
+    'GET',
+    '/api/documents/:documentId',
+    'person',
+    'Pages of a document and how far their reading is',
+    {
+      params: z.object({ documentId: DocumentId }),
+      reply: DocumentPages,
+    },
+  ),
+  documentText: route('GET', '/api/documents/:documentId/text', 'person', 'The text layer of all pages', {
+    params: z.object({ documentId: DocumentId }),
+    reply: z.array(PageText),
+  }),
+  documentFile: route('GET', '/api/documents/:documentId/file', 'person', 'The pages as PDF, by range', {
+    params: z.object({ documentId: DocumentId }),
+    reply: Bytes,
+    sends: 'bytes',
+  }),
+  documentOriginal: route(
+    'GET',
+    '/api/documents/:documentId/original',
+    'person',
+    'The file as it came, by range; sound, film and pictures can be shown in a page',
+    { params: z.object({ documentId: DocumentId }), reply: Bytes, sends: 'bytes' },
+  ),
+
+  makePdf: route('POST', '/api/hand-backs/:handBackId/pdf', 'student', 'Make the marked copy as one PDF', {
+    params: z.object({ handBackId: HandBackId }),
+    reply: PdfJob,
+  }),
+  pdfFile: route('GET', '/api/hand-backs/:handBackId/pdf', 'student', 'The finished PDF', {
+    params: z.object({ handBackId: HandBackId }),
+    reply: Bytes,
+    sends: 'bytes',
+  }),
+} as const;

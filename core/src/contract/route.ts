@@ -1,0 +1,54 @@
+import * as z from 'zod';
+
+/** Who may call a route at all; whether they may see this very thing is decided behind it. */
+export type Who = 'anyone' | 'person' | 'teacher' | 'student';
+
+export interface Route<
+  P extends z.ZodType = z.ZodType,
+  Q extends z.ZodType = z.ZodType,
+  B extends z.ZodType = z.ZodType,
+  R extends z.ZodType = z.ZodType,
+> {
+  readonly method: 'GET' | 'POST' | 'PUT' | 'DELETE';
+  readonly path: string;
+  readonly who: Who;
+  readonly summary: string;
+  readonly params: P;
+  readonly query: Q;
+  readonly body: B;
+  readonly reply: R;
+  /** 'json' unless the route sends or takes bytes. */
+  readonly sends: 'json' | 'bytes';
+  readonly takes: 'json' | 'file';
+}
+
+const Nothing = z.object({});
+const Ok = z.object({ ok: z.literal(true) });
+/** Bytes go straight to the answer. */
+export const Bytes = z.unknown();
+
+export function route<
+  P extends z.ZodType = typeof Nothing,
+  Q extends z.ZodType = typeof Nothing,
+  B extends z.ZodType = typeof Nothing,
+  R extends z.ZodType = typeof Ok,
+>(
+  method: Route['method'],
+  path: string,
+  who: Who,
+  summary: string,
+  shape: { params?: P; query?: Q; body?: B; reply?: R; sends?: 'bytes'; takes?: 'file' } = {},
+): Route<P, Q, B, R> {
+  return {
+    method,
+    path,
+    who,
+    summary,
+    params: shape.params ?? (Nothing as unknown as P),
+    query: shape.query ?? (Nothing as unknown as Q),
+    body: shape.body ?? (Nothing as unknown as B),
+    reply: shape.reply ?? (Ok as unknown as R),
+    sends: shape.sends ?? 'json',
+    takes: shape.takes ?? 'json',
+  };
+}

@@ -1,0 +1,247 @@
+import {
+  type ChangeId,
+  type CopyBatchAnswer,
+  type CopyChange,
+  type CopyId,
+  isStudentColour,
+  judge,
+  type Mark,
+  type MarkId,
+  type QuestionId,
+  Questions,
+  type TrailEntry,
+  textStep,
+} from '@jotmark/core';
+import type { EntityManager } from 'typeorm';
+import { inTransaction } from '../database/transaction.ts';
+import type { House } from '../house.ts';
+
+type Result = CopyBatchAnswer['results'][number];
+type Refusal = NonNullable<Result['reason']>;
+
+/**
+ * Takes what a student did into their copy, in order, in one transaction under the copy's row lock. Each change counts once;
+ * one made on something that no longer stands is a conflict and changes nothing. Every change leaves a step in the working
+ * trail. While the copy is with the teacher nothing is taken. The answer is sent after the commit.
+ */
+export async function takeCopyChanges(
+  house: House,
+  copyId: CopyId,
+  changes: readonly CopyChange[],
+): Promise<CopyBatchAnswer> {
+  return inTransaction(house.db, async (tx) => {
+    const copy = await lockCopy(tx, copyId, changes);
+    let { seq } = copy;
+    const trail: unknown[][] = [];
+    const now = new Date(house.now());
+    const results = changes.map((change): Result => {
+      const before = copy.known.get(change.id);
+      if (before !== undefined) return { id: change.id, outcome: 'already', reason: null, seq: before };
+      const subject = change.type === 'answer' ? change.question : change.mark.id;
+      const stands = copy.standing.get(subject) ?? null;
+      const refusal = refuse(change, copy);
+      if (refusal) return { id: change.id, outcome: 'refused', reason: refusal, seq: null };
+      if (judge(change, stands?.version ?? null, false) === 'conflict')
+        return { id: change.id, outcome: 'conflict', reason: null, seq: null };
+      seq++;
+      copy.known.set(change.id, seq);
+      const value = valueAfter(change);
+      copy.standing.set(subject, { version: change.id, value, seq, changed: true });
+      trail.push([
+        copyId,
+        seq,
+        change.id,
+        now,
+        subject,
+        JSON.stringify(stepOf(change, stands?.value ?? null)),
+      ]);
+      return { id: change.id, outcome: 'applied', reason: null, seq };
+    });
+    if (trail.length) {
+      await tx.query('INSERT INTO copy_trail (copy_id, seq, change_id, at, subject, value) VALUES ?', [
+        trail,
+      ]);
+      await store(tx, copyId, copy, changes);
+    }
+    return { seq, results };
+  });
+}
+
+interface Standing {
+  readonly version: ChangeId;
+  readonly value: string | null;
+  readonly seq: number;
+  readonly changed: boolean;
+}
+
+interface LockedCopy {
+  readonly seq: number;
+  /** With the teacher: handed in and not yet handed back. */
+  readonly away: boolean;
+  readonly known: Map<ChangeId, number>;
+  readonly standing: Map<QuestionId | MarkId, Standing>;
+  readonly questions: ReadonlySet<QuestionId>;
+  /** Pages of the worksheets, by their document. */
+  readonly pages: ReadonlyMap<string, number>;
+}
+
+async function lockCopy(
+  tx: EntityManager,
+  copyId: string,
+  changes: readonly CopyChange[],
+): Promise<LockedCopy> {
+  await tx.query('SELECT id FROM copy WHERE id = ? FOR UPDATE', [copyId]);
+  const [top] = await tx.query('SELECT MAX(seq) AS seq FROM copy_trail WHERE copy_id = ?', [copyId]);
+  const known: { change_id: ChangeId; seq: number }[] = await tx.query(
+    'SELECT change_id, seq FROM copy_trail WHERE copy_id = ? AND change_id IN (?)',
+    [copyId, changes.map((c) => c.id)],
+  );
+  const standing = new Map<QuestionId | MarkId, Standing>();
+  const asked = changes.flatMap((c) => (c.type === 'answer' ? [c.question] : []));
+  const drawn = changes.flatMap((c) => (c.type === 'answer' ? [] : [c.mark.id]));
+  if (asked.length)
+    for (const r of await tx.query(
+      'SELECT question_id AS id, version, value, seq FROM copy_answer WHERE copy_id = ? AND question_id IN (?)',
+      [copyId, asked],
+    ))
+      standing.set(r.id, { ...r, changed: false });
+  if (drawn.length)
+    for (const r of await tx.query(
+      'SELECT id, version, value, seq FROM copy_mark WHERE copy_id = ? AND id IN (?)',
+      [copyId, drawn],
+    ))
+      standing.set(r.id, { ...r, changed: false });
+  const sheets: { questions: string; document_id: string; pages: number }[] = await tx.query(
+    `SELECT w.questions, w.document_id, d.pages FROM copy_sheet s JOIN worksheet_version w ON w.id = s.version_id
+       JOIN document d ON d.id = w.document_id WHERE s.copy_id = ?`,
+    [copyId],
+  );
+  return {
+    seq: top?.seq ?? 0,
+    away: await isAway(tx, copyId),
+    known: new Map(known.map((k) => [k.change_id, k.seq])),
+    standing,
+    questions: new Set(sheets.flatMap((s) => Questions.parse(JSON.parse(s.questions)).map((q) => q.id))),
+    pages: new Map(sheets.map((s) => [s.document_id, s.pages])),
+  };
+}
+
+/** Whether the newest hand-in is with the teacher. Reads hand-ins and hand-backs, nothing of any marking. */
+export async function isAway(
+  db: { query(sql: string, values: unknown[]): Promise<{ away: number }[]> },
+  copyId: string,
+): Promise<boolean> {
+  const [row] = await db.query(
+    `SELECT NOT EXISTS (SELECT 1 FROM hand_back b WHERE b.hand_in_id = h.id) AS away FROM hand_in h
+     WHERE h.copy_id = ? ORDER BY h.number DESC LIMIT 1`,
+    [copyId],
+  );
+  return Boolean(Number(row?.away ?? 0));
+}
+
+function refuse(change: CopyChange, copy: LockedCopy): Refusal | null {
+  if (copy.away) return 'handed-in';
+  if (change.type === 'answer') return copy.questions.has(change.question) ? null : 'no-such-question';
+  if (change.type !== 'put') return null;
+  const { mark } = change;
+  if (mark.page >= (copy.pages.get(mark.document) ?? 0)) return 'no-such-page';
+  const drawn = mark.kind === 'ink' || (mark.kind === 'highlight' && mark.place.on === 'free');
+  return drawn && isStudentColour(mark.colour) ? null : 'not-yours';
+}
+
+const valueAfter = (change: CopyChange): string | null =>
+  change.type === 'answer' ? change.value : change.type === 'put' ? JSON.stringify(change.mark) : null;
+
+function stepOf(change: CopyChange, before: string | null): TrailEntry {
+  if (change.type === 'answer') return textStep(before ?? '', change.value);
+  return change.type === 'put' ? ['+', pointsOf(change.mark)] : ['-'];
+}
+
+const pointsOf = (mark: Mark): number =>
+  mark.kind === 'ink'
+    ? mark.points.length / 3
+    : mark.kind === 'highlight' && mark.place.on === 'free'
+      ? mark.place.points.length / 3
+      : 0;
+
+async function store(
+  tx: EntityManager,
+  copyId: string,
+  copy: LockedCopy,
+  changes: readonly CopyChange[],
+): Promise<void> {
+  const row = (id: QuestionId | MarkId) => {
+    const now = copy.standing.get(id);
+    return now?.changed ? [[copyId, id, now.version, now.seq, now.value]] : [];
+  };
+  const unique = <T>(list: readonly T[]) => [...new Set(list)];
+  const answers = unique(changes.flatMap((c) => (c.type === 'answer' ? [c.question] : []))).flatMap(row);
+  const marks = unique(changes.flatMap((c) => (c.type === 'answer' ? [] : [c.mark.id]))).flatMap(row);
+  const newer = 'ON DUPLICATE KEY UPDATE version = VALUES(version), seq = VALUES(seq), value = VALUES(value)';
+  if (answers.length)
+    await tx.query(`INSERT INTO copy_answer (copy_id, question_id, version, seq, value) VALUES ? ${newer}`, [
+      answers,
+    ]);
+  if (marks.length)
+    await tx.query(`INSERT INTO copy_mark (copy_id, id, version, seq, value) VALUES ? ${newer}`, [marks]);
+}
+
+/**
+ * What changed after a sequence number, for a page that missed some: of every answer and stroke its newest state, as a change.
+ */
+export async function copyChangesSince(
+  house: House,
+  copyId: string,
+  after: number,
+): Promise<{ seq: number; changes: CopyChange[] }> {
+  const [top] = await house.db.query('SELECT MAX(seq) AS seq FROM copy_trail WHERE copy_id = ?', [copyId]);
+  const answers = await house.db.query(
+    'SELECT question_id, version, seq, value FROM copy_answer WHERE copy_id = ? AND seq > ?',
+    [copyId, after],
+  );
+  const marks = await house.db.query(
+    'SELECT id, version, seq, value FROM copy_mark WHERE copy_id = ? AND seq > ?',
+    [copyId, after],
+  );
+  const changes: { seq: number; change: CopyChange }[] = [];
+  for (const a of answers)
+    changes.push({
+      seq: a.seq,
+      change: {
+        id: a.version,
+        base: null,
+        type: 'answer',
+        question: a.question_id,
+        value: a.value,
+        was: a.value,
+      },
+    });
+  for (const m of marks)
+    if (m.value !== null)
+      changes.push({
+        seq: m.seq,
+        change: { id: m.version, base: null, type: 'put', mark: JSON.parse(m.value), was: null },
+      });
+    else
+      changes.push({ seq: m.seq, change: { id: m.version, base: null, type: 'remove', mark: gone(m.id) } });
+  return {
+    seq: Math.max(after, top?.seq ?? 0),
+    changes: changes.sort((a, b) => a.seq - b.seq).map((c) => c.change),
+  };
+}
+
+/** A stroke that was taken away, of which only the id is known: enough to take it away elsewhere. */
+function gone(id: MarkId): Mark {
+  return {
+    v: 1,
+    id,
+    document: id as never,
+    page: 0,
+    colour: 'graphite',
+    focus: null,
+    madeAt: 0,
+    kind: 'ink',
+    points: [0, 0, 0],
+    width: 1,
+  };
+}

@@ -1,0 +1,133 @@
+import type { MigrationInterface, QueryRunner } from 'typeorm';
+
+const ID = 'CHAR(36) CHARACTER SET ascii COLLATE ascii_bin';
+const SHA = 'CHAR(64) CHARACTER SET ascii COLLATE ascii_bin';
+const MOMENT = 'DATETIME(3)';
+
+const CREATE: readonly [table: string, columns: string][] = [
+  [
+    'worksheet',
+    `id ${ID} NOT NULL PRIMARY KEY, owner_id ${ID} NOT NULL, name VARCHAR(200) NOT NULL, created_at ${MOMENT} NOT NULL,
+    FOREIGN KEY worksheet_owner (owner_id) REFERENCES person (id)`,
+  ],
+  [
+    'worksheet_version',
+    `id ${ID} NOT NULL PRIMARY KEY, worksheet_id ${ID} NOT NULL, number INT NOT NULL, document_id ${ID} NOT NULL, questions LONGTEXT NOT NULL,
+    revision INT NOT NULL, created_at ${MOMENT} NOT NULL, UNIQUE KEY worksheet_version_once (worksheet_id, number),
+    FOREIGN KEY version_of (worksheet_id) REFERENCES worksheet (id), FOREIGN KEY version_document (document_id) REFERENCES document (id)`,
+  ],
+  [
+    'document_shapes',
+    `document_id ${ID} NOT NULL PRIMARY KEY, pages LONGTEXT NOT NULL, FOREIGN KEY shapes_of (document_id) REFERENCES document (id)`,
+  ],
+  [
+    'document_part',
+    `document_id ${ID} NOT NULL, position INT NOT NULL, name VARCHAR(255) NOT NULL, type VARCHAR(100) NOT NULL, sha256 ${SHA} NOT NULL,
+    PRIMARY KEY (document_id, position), FOREIGN KEY part_of (document_id) REFERENCES document (id), FOREIGN KEY part_blob (sha256) REFERENCES blob_file (sha256)`,
+  ],
+  [
+    'material',
+    `id ${ID} NOT NULL PRIMARY KEY, assignment_id ${ID} NOT NULL, position INT NOT NULL, kind VARCHAR(10) NOT NULL, name VARCHAR(300) NOT NULL,
+    document_id ${ID} NULL, version_id ${ID} NULL, KEY material_order (assignment_id, position),
+    FOREIGN KEY material_assignment (assignment_id) REFERENCES assignment (id), FOREIGN KEY material_document (document_id) REFERENCES document (id),
+    FOREIGN KEY material_version (version_id) REFERENCES worksheet_version (id)`,
+  ],
+  [
+    'copy_sheet',
+    `copy_id ${ID} NOT NULL, position INT NOT NULL, version_id ${ID} NOT NULL, PRIMARY KEY (copy_id, position),
+    FOREIGN KEY sheet_copy (copy_id) REFERENCES copy (id), FOREIGN KEY sheet_version (version_id) REFERENCES worksheet_version (id)`,
+  ],
+  [
+    'copy_file',
+    `copy_id ${ID} NOT NULL, document_id ${ID} NOT NULL, position INT NOT NULL, PRIMARY KEY (copy_id, document_id),
+    FOREIGN KEY file_copy (copy_id) REFERENCES copy (id), FOREIGN KEY file_document (document_id) REFERENCES document (id)`,
+  ],
+  [
+    'copy_answer',
+    `copy_id ${ID} NOT NULL, question_id ${ID} NOT NULL, version ${ID} NOT NULL, seq INT NOT NULL, value LONGTEXT NOT NULL,
+    PRIMARY KEY (copy_id, question_id), FOREIGN KEY answer_copy (copy_id) REFERENCES copy (id)`,
+  ],
+  [
+    'copy_mark',
+    `copy_id ${ID} NOT NULL, id ${ID} NOT NULL, version ${ID} NOT NULL, seq INT NOT NULL, value LONGTEXT NULL,
+    PRIMARY KEY (copy_id, id), FOREIGN KEY copy_mark_of (copy_id) REFERENCES copy (id)`,
+  ],
+  [
+    'copy_trail',
+    `copy_id ${ID} NOT NULL, seq INT NOT NULL, change_id ${ID} NOT NULL, at ${MOMENT} NOT NULL, subject ${ID} NOT NULL, value LONGTEXT NOT NULL,
+    PRIMARY KEY (copy_id, seq), UNIQUE KEY copy_trail_once (copy_id, change_id), FOREIGN KEY trail_copy (copy_id) REFERENCES copy (id)`,
+  ],
+  [
+    'taken_back',
+    `id ${ID} NOT NULL PRIMARY KEY, copy_id ${ID} NOT NULL, number INT NOT NULL, handed_in_at ${MOMENT} NOT NULL, taken_back_at ${MOMENT} NOT NULL,
+    content LONGTEXT NULL, documents LONGTEXT NOT NULL, FOREIGN KEY taken_back_copy (copy_id) REFERENCES copy (id)`,
+  ],
+  [
+    'message',
+    `id ${ID} NOT NULL PRIMARY KEY, copy_id ${ID} NOT NULL, by_id ${ID} NOT NULL, at ${MOMENT} NOT NULL, words TEXT NOT NULL, cover TINYINT NOT NULL,
+    KEY message_order (copy_id, at), FOREIGN KEY message_copy (copy_id) REFERENCES copy (id), FOREIGN KEY message_by (by_id) REFERENCES person (id)`,
+  ],
+  [
+    'message_read',
+    `copy_id ${ID} NOT NULL, person_id ${ID} NOT NULL, at ${MOMENT} NOT NULL, PRIMARY KEY (copy_id, person_id),
+    FOREIGN KEY read_copy (copy_id) REFERENCES copy (id), FOREIGN KEY read_by (person_id) REFERENCES person (id)`,
+  ],
+];
+
+const UP: readonly string[] = [
+  `ALTER TABLE assignment ADD category VARCHAR(60) NOT NULL DEFAULT '', ADD unit VARCHAR(200) NOT NULL DEFAULT '',
+   ADD opens_at ${MOMENT} NULL, ADD for_all TINYINT NOT NULL DEFAULT 1, ADD hands_in TINYINT NOT NULL DEFAULT 1, ADD put_away_at ${MOMENT} NULL,
+   ADD family_token VARCHAR(64) CHARACTER SET ascii COLLATE ascii_bin NULL, ADD news VARCHAR(1000) NULL, ADD news_at ${MOMENT} NULL,
+   ADD audience LONGTEXT NULL, ADD revision INT NOT NULL DEFAULT 1, ADD UNIQUE KEY assignment_family (family_token)`,
+  `UPDATE assignment a JOIN school_class k ON k.id = a.class_id SET a.opens_at = a.created_at, a.unit = k.unit`,
+  // Plain words become rich text of one paragraph.
+  `UPDATE assignment SET instructions = IF(instructions = '', '{"type":"doc","content":[]}',
+     JSON_OBJECT('type', 'doc', 'content', JSON_ARRAY(JSON_OBJECT('type', 'paragraph', 'content', JSON_ARRAY(JSON_OBJECT('type', 'text', 'text', instructions))))))`,
+  `ALTER TABLE membership ADD left_at ${MOMENT} NULL`,
+  `ALTER TABLE copy ADD excused TINYINT NOT NULL DEFAULT 0, ADD seen_at ${MOMENT} NULL`,
+  `INSERT INTO copy_file (copy_id, document_id, position) SELECT id, ready_document_id, 0 FROM copy WHERE ready_document_id IS NOT NULL`,
+  `ALTER TABLE copy DROP COLUMN ready_document_id`,
+  `ALTER TABLE document MODIFY copy_id ${ID} NULL, MODIFY sha256 ${SHA} NULL, MODIFY original_sha256 ${SHA} NULL, ADD owner_id ${ID} NULL,
+   ADD type VARCHAR(100) NOT NULL DEFAULT 'application/pdf', ADD shows VARCHAR(10) NOT NULL DEFAULT 'pages', ADD trouble VARCHAR(30) NULL,
+   ADD url VARCHAR(2000) NULL, ADD filled_from ${ID} NULL, ADD version_id ${ID} NULL`,
+  `ALTER TABLE hand_in ADD claimed_at ${MOMENT} NULL, ADD content LONGTEXT NULL`,
+];
+
+const DOWN: readonly string[] = [
+  'ALTER TABLE hand_in DROP COLUMN claimed_at, DROP COLUMN content',
+  // What the old form cannot hold goes: documents without pages or without a copy, and copies' further files.
+  `DELETE hid FROM hand_in_document hid JOIN document d ON d.id = hid.document_id WHERE d.sha256 IS NULL OR d.copy_id IS NULL`,
+  `ALTER TABLE copy ADD ready_document_id ${ID} NULL`,
+  `UPDATE copy c SET c.ready_document_id = (SELECT f.document_id FROM copy_file f JOIN document d ON d.id = f.document_id
+     WHERE f.copy_id = c.id AND d.sha256 IS NOT NULL ORDER BY f.position LIMIT 1)`,
+  'ALTER TABLE copy DROP COLUMN excused, DROP COLUMN seen_at',
+  'ALTER TABLE membership DROP COLUMN left_at',
+];
+
+const DOWN_LAST: readonly string[] = [
+  `DELETE t FROM document_text t JOIN document d ON d.id = t.document_id WHERE d.sha256 IS NULL OR d.copy_id IS NULL OR d.original_sha256 IS NULL`,
+  `DELETE t FROM page_turns t JOIN document d ON d.id = t.document_id WHERE d.sha256 IS NULL OR d.copy_id IS NULL OR d.original_sha256 IS NULL`,
+  'DELETE FROM document WHERE sha256 IS NULL OR copy_id IS NULL OR original_sha256 IS NULL',
+  `ALTER TABLE document MODIFY copy_id ${ID} NOT NULL, MODIFY sha256 ${SHA} NOT NULL, MODIFY original_sha256 ${SHA} NOT NULL, DROP COLUMN owner_id,
+   DROP COLUMN type, DROP COLUMN shows, DROP COLUMN trouble, DROP COLUMN url, DROP COLUMN filled_from, DROP COLUMN version_id`,
+  `UPDATE assignment SET instructions = COALESCE(JSON_VALUE(instructions, '$.content[0].content[0].text'), '')`,
+  `ALTER TABLE assignment DROP KEY assignment_family, DROP COLUMN category, DROP COLUMN unit, DROP COLUMN opens_at, DROP COLUMN for_all,
+   DROP COLUMN hands_in, DROP COLUMN put_away_at, DROP COLUMN family_token, DROP COLUMN news, DROP COLUMN news_at, DROP COLUMN audience, DROP COLUMN revision`,
+];
+
+/** Setting work: worksheets with questions, materials, answers, several files a copy, taking back, the conversation. */
+export class SettingWork1764075600000 implements MigrationInterface {
+  readonly name = 'SettingWork1764075600000';
+
+  async up(runner: QueryRunner): Promise<void> {
+    for (const [table, columns] of CREATE)
+      await runner.query(`CREATE TABLE ${table} (${columns}) ENGINE=InnoDB`);
+    for (const sql of UP) await runner.query(sql);
+  }
+
+  async down(runner: QueryRunner): Promise<void> {
+    for (const sql of DOWN) await runner.query(sql);
+    for (const [table] of CREATE.toReversed()) await runner.query(`DROP TABLE ${table}`);
+    for (const sql of DOWN_LAST) await runner.query(sql);
+  }
+}

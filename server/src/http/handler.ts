@@ -1,0 +1,33 @@
+import type { BodyOf, ParamsOf, Person, QueryOf, ReplyOf, RouteName, Routes } from '@jotmark/core';
+import type { Request, Response } from 'express';
+import type { House } from '../house.ts';
+import type { Opener } from '../jobs/opener.ts';
+import type { SignedIn } from '../people/session.ts';
+
+export interface Parts {
+  readonly house: House;
+  readonly opener: Opener;
+  /** Wakes whoever works on jobs. */
+  readonly nudge: () => void;
+}
+
+export interface Call<N extends RouteName> {
+  readonly params: ParamsOf<Routes[N]>;
+  readonly query: QueryOf<Routes[N]>;
+  readonly body: BodyOf<Routes[N]>;
+  /** Set on every route that is not for anyone. */
+  readonly person: Person;
+  readonly signedIn: SignedIn | null;
+  readonly req: Request;
+  readonly res: Response;
+}
+
+/** A handler for every route of the contract: the compiler sees to it that none is missing. Bytes go straight to `res`. */
+export type Handlers = {
+  readonly [N in RouteName]: (call: Call<N>) => Promise<ReplyOf<Routes[N]> | undefined>;
+};
+
+export const OK = { ok: true } as const;
+
+/** The handlers of one part of the contract. */
+export type HandlersOf<R> = Pick<Handlers, keyof R & RouteName>;

@@ -1,0 +1,170 @@
+import { type PDFDocument, PDFName, type PDFPage, rgb } from '@cantoo/pdf-lib';
+import {
+  chosenOf,
+  fitAnswer,
+  inkOutline,
+  layOptions,
+  type Mark,
+  numberQuestions,
+  type PageFrame,
+  type PageText,
+  type Question,
+  type QuestionId,
+  toPdf,
+  unitIsPrinted,
+  wrap,
+} from '@jotmark/core';
+import { rgb as inkRgb, n, polygon, polyline } from './drawing.ts';
+import { Fonts } from './fonts.ts';
+
+export interface ToFill {
+  readonly questions: readonly Question[];
+  readonly answers: Readonly<Record<QuestionId, string>>;
+  /** The student's drawing; document ids do not matter here. */
+  readonly marks: readonly Mark[];
+  readonly frames: readonly PageFrame[];
+  /** Text of the clean worksheet, to see which units are printed. */
+  readonly text: readonly PageText[];
+}
+
+/** Typed answers are dark, a little blue, so that they are told from print. */
+const TYPED = rgb(0.1, 0.16, 0.36);
+
+/**
+ * Writes answers and drawing into the pages of a worksheet, as its own content: what is typed is text like print, to be
+ * marked, searched and highlighted. An answer that finds no room in its place goes on, whole, on sheets behind. Pages must not
+ * be turned by a Rotate of their own (worksheets are made upright when they come in).
+ */
+export async function fillSheet(pdf: PDFDocument, what: ToFill): Promise<void> {
+  const answered = what.questions.filter((q) => (what.answers[q.id] ?? '').trim() !== '');
+  const numbers = numberQuestions(what.questions);
+  const fonts = await Fonts.for(pdf, [
+    ...Object.values(what.answers),
+    ...what.questions.flatMap((q) => (q.answer.kind === 'choice' ? q.answer.options : [])),
+    ...numbers.values(),
+    CONTINUED,
+  ]);
+  const pages = pdf.getPages();
+  for (const [index, page] of pages.entries()) {
+    const frame = what.frames[index];
+    if (!frame) continue;
+    drawInk(
+      pdf,
+      page,
+      frame,
+      what.marks.filter((m) => m.page === index),
+    );
+  }
+  const longer: { label: string; text: string }[] = [];
+  for (const q of what.questions) {
+    const page = pages[q.page];
+    const frame = what.frames[q.page];
+    const value = what.answers[q.id] ?? '';
+    if (!page || !frame) continue;
+    const write = (text: string, x: number, y: number, size: number) =>
+      writeText(page, frame, fonts, text, x, y, size);
+    if (q.answer.kind === 'choice') {
+      drawChoice(page, frame, fonts, q, value);
+      continue;
+    }
+    if (!answered.includes(q)) continue;
+    const unit =
+      q.answer.kind === 'number' && !unitIsPrinted(q, what.text[q.page]) ? ` ${q.answer.unit}` : '';
+    const fitted = fitAnswer(q, value + unit, (t, s) => fonts.width(t, s));
+    for (const line of fitted.lines) write(line.text, line.x, line.y, fitted.size);
+    if (fitted.rest) longer.push({ label: numbers.get(q.id) ?? '', text: value });
+  }
+  if (longer.length) writeBehind(pdf, fonts, longer);
+}
+
+function writeText(
+  page: PDFPage,
+  frame: PageFrame,
+  fonts: Fonts,
+  text: string,
+  x: number,
+  y: number,
+  size: number,
+) {
+  let at = x;
+  for (const run of fonts.runs(text)) {
+    const [px, py] = toPdf(frame, [at, y]);
+    page.drawText(run.text, { x: px, y: py, size: size / frame.userUnit, font: run.font, color: TYPED });
+    at += run.font.widthOfTextAtSize(run.text, size);
+  }
+}
+
+/** The options with a ring each, the chosen ones filled. They stand on white: print below them would show through. */
+function drawChoice(page: PDFPage, frame: PageFrame, fonts: Fonts, q: Question, value: string): void {
+  const chosen = chosenOf(value);
+  const [x0, y0] = toPdf(frame, [q.box[0], q.box[3]]);
+  const [x1, y1] = toPdf(frame, [q.box[2], q.box[1]]);
+  page.drawRectangle({ x: x0, y: y0, width: x1 - x0, height: y1 - y0, color: rgb(1, 1, 1) });
+  const laid = layOptions(q, (t, s) => fonts.width(t, s));
+  for (const option of laid.options) {
+    const r = laid.size * 0.34;
+    const [cx, cy] = toPdf(frame, [option.x + r, option.y - laid.size * 0.32]);
+    const unit = frame.userUnit;
+    page.drawCircle({
+      x: cx,
+      y: cy,
+      size: r / unit,
+      borderColor: rgb(0.2, 0.22, 0.25),
+      borderWidth: 0.8 / unit,
+    });
+    if (chosen.includes(option.text))
+      page.drawCircle({ x: cx, y: cy, size: (r * 0.62) / unit, color: TYPED });
+    writeText(page, frame, fonts, option.text, option.x + laid.size * 0.95, option.y, laid.size);
+  }
+}
+
+/** Ink and free highlights as page content. */
+function drawInk(pdf: PDFDocument, page: PDFPage, frame: PageFrame, marks: readonly Mark[]): void {
+  if (marks.length === 0) return;
+  const parts: string[] = ['q'];
+  for (const mark of marks) {
+    const colour = inkRgb(mark.colour).map(n).join(' ');
+    if (mark.kind === 'ink')
+      parts.push(`${colour} rg ${polygon(frame, inkOutline(mark.points, mark.width))}`);
+    else if (mark.kind === 'highlight' && mark.place.on === 'free')
+      parts.push(
+        `q /JotmarkWash gs ${colour} RG ${n(mark.place.width / frame.userUnit)} w 1 J 1 j ${polyline(frame, mark.place.points)} S Q`,
+      );
+  }
+  parts.push('Q');
+  const state = pdf.context.register(
+    pdf.context.obj({ Type: 'ExtGState', BM: 'Multiply', ca: 0.55, CA: 0.55 }),
+  );
+  page.node.setExtGState(PDFName.of('JotmarkWash'), state);
+  page.node.addContentStream(pdf.context.register(pdf.context.flateStream(parts.join('\n'))));
+}
+
+const CONTINUED = 'Continued: this found no room in its place';
+const SHEET = { width: 595, height: 842, left: 56, top: 64, bottom: 790, size: 11.5, leading: 16 } as const;
+
+/** Sheets behind with the whole text of answers that found no room, by question. */
+function writeBehind(
+  pdf: PDFDocument,
+  fonts: Fonts,
+  answers: readonly { label: string; text: string }[],
+): void {
+  const frame: PageFrame = { crop: [0, 0, SHEET.width, SHEET.height], rotate: 0, userUnit: 1 };
+  let page = pdf.addPage([SHEET.width, SHEET.height]);
+  let y: number = SHEET.top;
+  const line = (text: string, x: number, size: number = SHEET.size) => {
+    if (y > SHEET.bottom) {
+      page = pdf.addPage([SHEET.width, SHEET.height]);
+      y = SHEET.top;
+    }
+    writeText(page, frame, fonts, text, x, y, size);
+    y += SHEET.leading;
+  };
+  line(CONTINUED, SHEET.left, 13);
+  for (const answer of answers) {
+    y += SHEET.leading / 2;
+    line(answer.label, SHEET.left, 13);
+    y -= SHEET.leading;
+    const rows = wrap(answer.text, SHEET.width - 2 * SHEET.left - 30, (t) => fonts.width(t, SHEET.size));
+    for (const row of rows) line(row.text, SHEET.left + 30);
+  }
+}

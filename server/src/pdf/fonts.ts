@@ -1,0 +1,89 @@
+import { readFile } from 'node:fs/promises';
+import { createRequire } from 'node:module';
+import fontkit from '@cantoo/fontkit';
+import type { PDFDocument, PDFFont } from '@cantoo/pdf-lib';
+
+/** Files of the shipped fonts, a script each, in the order they are asked for a letter. */
+const FILES = [
+  '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff',
+  '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-ext-400-normal.woff',
+  '@fontsource/noto-sans/files/noto-sans-latin-ext-400-normal.woff',
+  '@fontsource/noto-sans/files/noto-sans-vietnamese-400-normal.woff',
+  '@fontsource/noto-sans/files/noto-sans-cyrillic-400-normal.woff',
+  '@fontsource/noto-sans/files/noto-sans-cyrillic-ext-400-normal.woff',
+  '@fontsource/noto-sans/files/noto-sans-greek-400-normal.woff',
+  '@fontsource/noto-sans/files/noto-sans-greek-ext-400-normal.woff',
+  '@fontsource/noto-sans/files/noto-sans-devanagari-400-normal.woff',
+] as const;
+
+/** What stands for a letter that none of the fonts has. */
+const UNKNOWN = '?';
+
+interface Face {
+  readonly bytes: Uint8Array;
+  has(code: number): boolean;
+}
+
+let faces: Promise<Face[]> | null = null;
+
+function loadFaces(): Promise<Face[]> {
+  faces ??= Promise.all(
+    FILES.map(async (file) => {
+      const bytes = new Uint8Array(await readFile(createRequire(import.meta.url).resolve(file)));
+      const font = fontkit.create(bytes) as unknown as { hasGlyphForCodePoint(code: number): boolean };
+      return { bytes, has: (code: number) => font.hasGlyphForCodePoint(code) };
+    }),
+  );
+  return faces;
+}
+
+export interface Run {
+  readonly text: string;
+  readonly font: PDFFont;
+}
+
+/** Text in many scripts in one document: each font is embedded when a first letter needs it. */
+export class Fonts {
+  readonly #pdf: PDFDocument;
+  readonly #faces: readonly Face[];
+  readonly #embedded = new Map<Face, PDFFont>();
+
+  private constructor(pdf: PDFDocument, all: readonly Face[]) {
+    this.#pdf = pdf;
+    this.#faces = all;
+  }
+
+  /** Fonts for all that will be written; every one that `texts` need is embedded now, since measuring cannot wait. */
+  static async for(pdf: PDFDocument, texts: Iterable<string>): Promise<Fonts> {
+    pdf.registerFontkit(fontkit);
+    const fonts = new Fonts(pdf, await loadFaces());
+    const needed = new Set<Face>([fonts.#faces[0]!]);
+    for (const text of texts) for (const letter of text) needed.add(fonts.#faceOf(letter));
+    for (const face of needed)
+      fonts.#embedded.set(face, await fonts.#pdf.embedFont(face.bytes, { subset: true }));
+    return fonts;
+  }
+
+  #faceOf(letter: string): Face {
+    const code = letter.codePointAt(0)!;
+    return this.#faces.find((f) => f.has(code)) ?? this.#faces[0]!;
+  }
+
+  /** The text cut where its font changes. */
+  runs(text: string): Run[] {
+    const out: { text: string; font: PDFFont }[] = [];
+    for (const letter of text) {
+      const face = this.#faceOf(letter);
+      const font = this.#embedded.get(face)!;
+      const shown = face.has(letter.codePointAt(0)!) ? letter : UNKNOWN;
+      const last = out.at(-1);
+      if (last?.font === font) last.text += shown;
+      else out.push({ text: shown, font });
+    }
+    return out;
+  }
+
+  width(text: string, size: number): number {
+    return this.runs(text).reduce((sum, run) => sum + run.font.widthOfTextAtSize(run.text, size), 0);
+  }
+}

@@ -1,0 +1,247 @@
+import {
+  BITE,
+  type ClassId,
+  type Credentials,
+  MOST_ROSTER,
+  MOST_STUDENTS,
+  type RosterPlan,
+} from '@jotmark/core';
+import { useMutation } from '@tanstack/react-query';
+import { useId, useRef, useState } from 'react';
+import { call } from '../api/call.ts';
+import { sentenceOf } from '../api/sentences.ts';
+import { plural } from '../time/words.ts';
+
+type Line = RosterPlan['lines'][number];
+
+const OUTCOME: Readonly<Record<Line['outcome'], string>> = {
+  new: 'new, gets an account',
+  here: 'in the class already',
+  returns: 'left before, comes back with all work',
+  joins: 'has an account at the school, joins',
+  wrong: 'not taken',
+};
+
+const WHY: Readonly<Record<NonNullable<Line['why']>, (line: Line) => string>> = {
+  'no-name': () => 'there is no name in this line',
+  formula: () => 'a cell begins like a formula (=, +, @); a spreadsheet would run it. Take that sign away',
+  'too-long': () => 'the name is longer than 100 letters',
+  'bad-login': (l) => `“${l.login}” cannot be a login: small letters, digits, dots and dashes only`,
+  double: (l) => `the same as line ${l.of}. If these are two people, give one of them a login of their own`,
+  broken: () => 'a quotation mark is never closed',
+  control: () => 'there are signs in it that no name has',
+  'a-teacher': (l) => `“${l.login}” is the login of a teacher`,
+};
+
+const TROUBLE: Readonly<Record<NonNullable<RosterPlan['trouble']>, (count: number) => string>> = {
+  empty: () => 'There are no names in it. Nothing was changed.',
+  'too-many': (n) =>
+    `That are ${n.toLocaleString('en')} lines; a class has at most ${MOST_STUDENTS.toLocaleString('en')} students. Nothing was changed. Take out the lines that do not belong to this class.`,
+  'too-long': () =>
+    `That is more text than any class list has (over ${MOST_ROSTER.toLocaleString('en')} letters). Nothing was changed. Is it the right file?`,
+};
+
+interface Props {
+  readonly classId: ClassId;
+  readonly empty: boolean;
+  onAdded(): void;
+  onSheet(sheet: Credentials[]): void;
+}
+
+/** Students come in by pasting names or by a CSV file: first it is shown what would change and what is wrong in which line. */
+export function AddStudents({ classId, empty, onAdded, onSheet }: Props) {
+  const field = useId();
+  const file = useRef<HTMLInputElement>(null);
+  const [text, setText] = useState('');
+  const [progress, setProgress] = useState<{ done: number; total: number } | null>(null);
+  const [trouble, setTrouble] = useState<string | null>(null);
+  const stop = useRef(false);
+  const plan = useMutation({
+    mutationFn: (list: string) => call('planStudents', { params: { classId }, body: { text: list } }),
+  });
+  const look = (list: string) => {
+    setTrouble(null);
+    plan.mutate(list.slice(0, MOST_ROSTER + 1));
+  };
+  const fromFile = async (chosen: File | undefined) => {
+    if (!chosen) return;
+    const list = await readText(chosen);
+    setText(list.length > 20_000 ? '' : list);
+    look(list);
+  };
+  const add = async (lines: readonly Line[]) => {
+    const made: Credentials[] = [];
+    stop.current = false;
+    try {
+      for (let i = 0; i < lines.length && !stop.current; i += BITE) {
+        setProgress({ done: i, total: lines.length });
+        const students = lines
+          .slice(i, i + BITE)
+          .map(({ given, family, login, known }) => ({ given, family, login: known ?? login }));
+        made.push(...(await call('addStudents', { params: { classId }, body: { students } })));
+      }
+      plan.reset();
+      setText('');
+    } catch (error) {
+      setTrouble(
+        `${sentenceOf(error)}${made.length ? ` The first ${made.length} of the list were added.` : ''}`,
+      );
+    } finally {
+      setProgress(null);
+      onAdded();
+      if (made.some((m) => m.password)) onSheet(made.filter((m) => m.password));
+    }
+  };
+  const lines = plan.data?.lines ?? [];
+  const good = lines.filter((l) => l.outcome !== 'wrong' && l.outcome !== 'here');
+  return (
+    <section className="rounded-lg bg-raised p-5 shadow-sm" aria-label="Add students">
+      <h2 className="font-bold">{empty ? 'Who is in this class?' : 'Add students'}</h2>
+      <label htmlFor={field} className="text-sm text-soft">
+        Names, one a line: Given Family, or Family, Given. Or CSV with the columns given, family, login.
+      </label>
+      <textarea
+        id={field}
+        className={`field mt-1 ${empty ? 'min-h-40' : 'min-h-20'}`}
+        value={text}
+        placeholder={'Ada Example\nBen Example'}
+        onChange={(e) => {
+          setText(e.target.value);
+          plan.reset();
+        }}
+      />
+      <div className="mt-3 flex flex-wrap gap-3">
+        <button
+          type="button"
+          className="act"
+          disabled={!text.trim() || plan.isPending}
+          onClick={() => look(text)}
+        >
+          Look at what changes
+        </button>
+        <button type="button" className="quiet" onClick={() => file.current?.click()}>
+          Take a CSV file
+        </button>
+        <input
+          ref={file}
+          type="file"
+          accept=".csv,.txt,.tsv,text/csv,text/plain"
+          className="sr-only"
+          tabIndex={-1}
+          aria-label="CSV file with students"
+          onChange={(e) => {
+            fromFile(e.target.files?.[0]);
+            e.target.value = '';
+          }}
+        />
+      </div>
+      {(plan.error || trouble) && (
+        <p role="alert" className="mt-3 text-caution">
+          {trouble ?? sentenceOf(plan.error)}
+        </p>
+      )}
+      {plan.data?.trouble && (
+        <p role="alert" className="mt-3 text-caution">
+          {TROUBLE[plan.data.trouble](plan.data.count)}
+        </p>
+      )}
+      {lines.length > 0 && (
+        <div className="mt-4 border-t border-line pt-4">
+          <PlanTable lines={lines} />
+          <div className="mt-4 flex items-center gap-3">
+            {progress ? (
+              <>
+                <span role="status">
+                  Adding: {progress.done} of {progress.total}
+                </span>
+                <progress className="accent-action" value={progress.done} max={progress.total} />
+                <button
+                  type="button"
+                  className="quiet"
+                  onClick={() => {
+                    stop.current = true;
+                  }}
+                >
+                  Stop
+                </button>
+              </>
+            ) : (
+              <>
+                <button type="button" className="act" disabled={good.length === 0} onClick={() => add(good)}>
+                  {good.length ? `Add ${plural(good.length, 'student', 'students')}` : 'Nobody to add'}
+                </button>
+                <button type="button" className="quiet" onClick={() => plan.reset()}>
+                  Not yet
+                </button>
+              </>
+            )}
+          </div>
+        </div>
+      )}
+    </section>
+  );
+}
+
+/** Lines with something wrong first, each with its number; then what the good ones would do. */
+function PlanTable({ lines }: { lines: readonly Line[] }) {
+  const wrong = lines.filter((l) => l.outcome === 'wrong');
+  const rest = lines.filter((l) => l.outcome !== 'wrong');
+  const counts = (['new', 'joins', 'returns', 'here'] as const)
+    .map((o) => [o, rest.filter((l) => l.outcome === o).length] as const)
+    .filter(([, n]) => n > 0);
+  return (
+    <>
+      <p>
+        {counts.map(([o, n]) => `${n} ${OUTCOME[o]}`).join(' · ') || 'No line can be taken.'}
+        {wrong.length > 0 && (
+          <span className="text-caution"> · {plural(wrong.length, 'line', 'lines')} not taken</span>
+        )}
+      </p>
+      {wrong.length > 0 && (
+        <ul
+          className="mt-2 max-h-40 overflow-auto rounded bg-margin p-3 text-sm"
+          aria-label="Lines with something wrong"
+        >
+          {wrong.slice(0, 200).map((l) => (
+            <li key={l.line} className="py-0.5">
+              <strong className="tabular">Line {l.line}</strong>
+              {(l.given || l.family) && ` (${`${l.given} ${l.family}`.trim()})`}: {WHY[l.why!](l)}.
+            </li>
+          ))}
+        </ul>
+      )}
+      <div className="mt-3 max-h-72 overflow-auto">
+        <table className="w-full text-left text-sm">
+          <thead className="sticky top-0 bg-raised text-soft">
+            <tr>
+              <th className="py-1 font-normal">Line</th>
+              <th className="font-normal">Name</th>
+              <th className="font-normal">Login</th>
+              <th className="font-normal">What happens</th>
+            </tr>
+          </thead>
+          <tbody>
+            {rest.map((l) => (
+              <tr key={l.line} className="border-t border-line">
+                <td className="py-1 tabular">{l.line}</td>
+                <td className="font-semibold">{`${l.given} ${l.family}`.trim()}</td>
+                <td className="text-soft">{l.known ?? l.login ?? 'made from the name'}</td>
+                <td className={l.outcome === 'here' ? 'text-soft' : ''}>{OUTCOME[l.outcome]}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </>
+  );
+}
+
+/** UTF-8, or the old encoding that some spreadsheets still write. */
+async function readText(file: File): Promise<string> {
+  const bytes = new Uint8Array(await file.slice(0, 4 * MOST_ROSTER).arrayBuffer());
+  try {
+    return new TextDecoder('utf-8', { fatal: true }).decode(bytes);
+  } catch {
+    return new TextDecoder('windows-1252').decode(bytes);
+  }
+}

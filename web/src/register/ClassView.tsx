@@ -1,0 +1,60 @@
+import { ClassId } from '@jotmark/core';
+import { useQuery } from '@tanstack/react-query';
+import { Navigate, NavLink, useParams } from 'react-router';
+import { CallFailed, call } from '../api/call.ts';
+import { Trouble, Waiting } from '../frame/states.tsx';
+import { TopBar } from '../frame/TopBar.tsx';
+import { AssignmentList } from '../setting/AssignmentList.tsx';
+import { RegisterView } from './RegisterView.tsx';
+
+export const registerQuery = (classId: ClassId) => ({
+  queryKey: ['register', classId],
+  queryFn: () => call('register', { params: { classId } }),
+});
+
+/** One class: the work set for it, and its register. */
+export function ClassView() {
+  const { classId, part = 'work' } = useParams();
+  const parsed = ClassId.safeParse(classId);
+  const register = useQuery({ ...registerQuery(parsed.data ?? ('' as ClassId)), enabled: parsed.success });
+  if (part !== 'work' && part !== 'register') return <Navigate to={`/classes/${classId}`} replace />;
+  const head = register.data?.class;
+  return (
+    <>
+      <TopBar crumbs={[{ text: 'Classes', to: '/classes' }, { text: head?.name ?? 'Class' }]} />
+      <main className="mx-auto max-w-4xl p-6">
+        {!parsed.success || register.error ? (
+          <Trouble error={register.error ?? new CallFailed('not-found')} again={() => register.refetch()} />
+        ) : !register.data ? (
+          <Waiting what="the class" />
+        ) : (
+          <>
+            <nav aria-label="Parts of the class" className="mb-5 flex gap-5 border-b border-line">
+              <Part to={`/classes/${classId}`} text="Work" />
+              <Part to={`/classes/${classId}/register`} text={`Register (${head!.students})`} />
+            </nav>
+            {part === 'work' ? (
+              <AssignmentList classId={parsed.data} students={head!.students} />
+            ) : (
+              <RegisterView register={register.data} />
+            )}
+          </>
+        )}
+      </main>
+    </>
+  );
+}
+
+function Part({ to, text }: { to: string; text: string }) {
+  return (
+    <NavLink
+      to={to}
+      end
+      className={({ isActive }) =>
+        `-mb-px border-b-[3px] px-1 pb-2 text-[17px] ${isActive ? 'border-action font-bold' : 'border-transparent text-soft hover:text-action'}`
+      }
+    >
+      {text}
+    </NavLink>
+  );
+}

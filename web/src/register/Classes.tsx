@@ -1,0 +1,122 @@
+import type { ClassHead } from '@jotmark/core';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useId, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { call } from '../api/call.ts';
+import { sentenceOf } from '../api/sentences.ts';
+import { Trouble, Waiting } from '../frame/states.tsx';
+import { TopBar } from '../frame/TopBar.tsx';
+import { plural } from '../time/words.ts';
+
+export const useClasses = () => useQuery({ queryKey: ['classes'], queryFn: () => call('classes') });
+
+/** Who comes: a teacher at the start of a year, or on the way to one class. One line a class, and a new one in two fields. */
+export function Classes() {
+  const classes = useClasses();
+  const list = classes.data ?? [];
+  return (
+    <>
+      <TopBar crumbs={[{ text: 'Classes' }]} />
+      <main className="mx-auto max-w-3xl p-6">
+        {classes.error ? (
+          <Trouble error={classes.error} again={() => classes.refetch()} />
+        ) : classes.isPending ? (
+          <Waiting what="your classes" />
+        ) : (
+          <>
+            {list.length === 0 && (
+              <p className="text-lg">
+                You have no class yet. Give your first one a name; its students come next.
+              </p>
+            )}
+            <ul className="space-y-2">
+              {list.map((c) => (
+                <ClassLine key={c.id} head={c} />
+              ))}
+            </ul>
+            <NewClass first={list.length === 0} />
+          </>
+        )}
+      </main>
+    </>
+  );
+}
+
+function ClassLine({ head }: { head: ClassHead }) {
+  return (
+    <li>
+      <Link
+        to={`/classes/${head.id}`}
+        className="flex flex-wrap items-baseline gap-x-4 rounded-lg bg-raised px-5 py-4 shadow-sm hover:outline-2 hover:outline-action"
+      >
+        <span className="text-xl font-bold">{head.name}</span>
+        <span className="min-w-0 flex-1 truncate text-soft">{head.unit}</span>
+        <span className="text-soft tabular">
+          {plural(head.students, 'student', 'students')} ·{' '}
+          {plural(head.assignments, 'assignment', 'assignments')}
+        </span>
+      </Link>
+    </li>
+  );
+}
+
+function NewClass({ first }: { first: boolean }) {
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const [name, setName] = useState('');
+  const [unit, setUnit] = useState('');
+  const ids = [useId(), useId()] as const;
+  const add = useMutation({
+    mutationFn: () => call('addClass', { body: { name: name.trim(), unit: unit.trim() } }),
+    onSuccess: ({ id }) => {
+      client.invalidateQueries({ queryKey: ['classes'] });
+      navigate(`/classes/${id}`);
+    },
+  });
+  return (
+    <form
+      className="mt-8 rounded-lg bg-raised p-5 shadow-sm"
+      aria-label="New class"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (name.trim()) add.mutate();
+      }}
+    >
+      <h2 className="font-bold">{first ? 'Your first class' : 'Another class'}</h2>
+      <div className="mt-3 flex flex-wrap items-end gap-3">
+        <div className="w-40">
+          <label htmlFor={ids[0]} className="text-sm text-soft">
+            Name of the class
+          </label>
+          <input
+            id={ids[0]}
+            className="field"
+            maxLength={60}
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+          />
+        </div>
+        <div className="min-w-60 flex-1">
+          <label htmlFor={ids[1]} className="text-sm text-soft">
+            Unit you are in (optional)
+          </label>
+          <input
+            id={ids[1]}
+            className="field"
+            maxLength={200}
+            value={unit}
+            onChange={(e) => setUnit(e.target.value)}
+          />
+        </div>
+        <button type="submit" className="act" disabled={!name.trim() || add.isPending}>
+          Make the class
+        </button>
+      </div>
+      {add.error && (
+        <p role="alert" className="mt-2 text-caution">
+          {sentenceOf(add.error)}
+        </p>
+      )}
+    </form>
+  );
+}

@@ -1,0 +1,207 @@
+import { BITE, type Credentials, type PersonId, type Register, type RegisterRow } from '@jotmark/core';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useId, useState } from 'react';
+import { toast } from 'sonner';
+import { call } from '../api/call.ts';
+import { sentenceOf } from '../api/sentences.ts';
+import { useHere } from '../frame/session.tsx';
+import { plural } from '../time/words.ts';
+import { AddStudents } from './AddStudents.tsx';
+import { PasswordSheet } from './PasswordSheet.tsx';
+
+/** The register of a class: who is in it, who left, who teaches it. Passwords are made here and shown once, on a sheet to print. */
+export function RegisterView({ register }: { register: Register }) {
+  const client = useQueryClient();
+  const classId = register.class.id;
+  const fresh = () => {
+    client.invalidateQueries({ queryKey: ['register', classId] });
+    client.invalidateQueries({ queryKey: ['classes'] });
+  };
+  const [sheet, setSheet] = useState<Credentials[] | null>(null);
+  const [making, setMaking] = useState<{ done: number; total: number } | null>(null);
+  const here = register.students.filter((s) => !s.left);
+  const left = register.students.filter((s) => s.left);
+
+  const newPasswords = async (who: readonly PersonId[]) => {
+    const made: Credentials[] = [];
+    try {
+      for (let i = 0; i < who.length; i += BITE) {
+        setMaking({ done: i, total: who.length });
+        const personIds = who.slice(i, i + BITE);
+        made.push(...(await call('newPasswords', { params: { classId }, body: { personIds } })));
+      }
+    } catch (error) {
+      toast.error(sentenceOf(error));
+    } finally {
+      setMaking(null);
+      // Those that were made hold already: they are shown, whatever came after.
+      if (made.length) setSheet(made);
+    }
+  };
+  const leave = useMutation({
+    mutationFn: (p: RegisterRow) => call('removeStudent', { params: { classId, personId: p.personId } }),
+    onSuccess: (_, p) => {
+      fresh();
+      toast(`${p.given} ${p.family} has left the class. All work is kept.`, {
+        action: { label: 'Undo', onClick: () => back.mutate(p) },
+      });
+    },
+    onError: (error) => void toast.error(sentenceOf(error)),
+  });
+  const back = useMutation({
+    mutationFn: (p: RegisterRow) => call('returnStudent', { params: { classId, personId: p.personId } }),
+    onSuccess: fresh,
+    onError: (error) => void toast.error(sentenceOf(error)),
+  });
+
+  if (sheet)
+    return <PasswordSheet className={register.class.name} people={sheet} onClose={() => setSheet(null)} />;
+  return (
+    <>
+      <AddStudents classId={classId} empty={here.length === 0} onAdded={fresh} onSheet={setSheet} />
+      {here.length > 0 && (
+        <div className="mt-6 mb-2 flex flex-wrap items-center gap-3">
+          <h2 className="font-bold">{plural(here.length, 'student', 'students')}</h2>
+          <button
+            type="button"
+            className="quiet ml-auto"
+            disabled={making !== null}
+            onClick={() => newPasswords(here.map((s) => s.personId))}
+          >
+            {making ? `Making passwords: ${making.done} of ${making.total}` : 'New passwords for everyone'}
+          </button>
+        </div>
+      )}
+      <People rows={here}>
+        {(p) => (
+          <>
+            <LineButton
+              label={`New password for ${p.given} ${p.family}`}
+              onClick={() => newPasswords([p.personId])}
+            >
+              New password
+            </LineButton>
+            <LineButton label={`${p.given} ${p.family} leaves the class`} onClick={() => leave.mutate(p)}>
+              Leaves
+            </LineButton>
+          </>
+        )}
+      </People>
+      {left.length > 0 && (
+        <>
+          <h2 className="mt-6 mb-2 font-bold text-soft">Left the class; their work is kept</h2>
+          <People rows={left}>
+            {(p) => (
+              <LineButton label={`${p.given} ${p.family} is back`} onClick={() => back.mutate(p)}>
+                Is back
+              </LineButton>
+            )}
+          </People>
+        </>
+      )}
+      <Teachers register={register} onChanged={fresh} />
+    </>
+  );
+}
+
+function People({
+  rows,
+  children,
+}: {
+  rows: readonly RegisterRow[];
+  children: (row: RegisterRow) => React.ReactNode;
+}) {
+  return (
+    <ul className="divide-y divide-line rounded-lg bg-raised shadow-sm">
+      {rows.map((p) => (
+        <li key={p.personId} className="flex flex-wrap items-center gap-x-4 px-4 py-1.5">
+          <span className="min-w-48 flex-1 font-semibold">
+            {p.family ? `${p.family}, ${p.given}` : p.given}
+          </span>
+          <span className="w-56 truncate text-soft">{p.login}</span>
+          {children(p)}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function LineButton({
+  label,
+  onClick,
+  children,
+}: {
+  label: string;
+  onClick(): void;
+  children: React.ReactNode;
+}) {
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      className="min-h-8 rounded px-2 text-sm text-soft hover:bg-action-wash hover:text-action"
+      onClick={onClick}
+    >
+      {children}
+    </button>
+  );
+}
+
+function Teachers({ register, onChanged }: { register: Register; onChanged(): void }) {
+  const { session } = useHere();
+  const classId = register.class.id;
+  const field = useId();
+  const [login, setLogin] = useState('');
+  const add = useMutation({
+    mutationFn: () => call('addTeacher', { params: { classId }, body: { login: login.trim() } }),
+    onSuccess: () => {
+      setLogin('');
+      onChanged();
+    },
+  });
+  const remove = useMutation({
+    mutationFn: (personId: PersonId) => call('removeTeacher', { params: { classId, personId } }),
+    onSuccess: onChanged,
+  });
+  const trouble = add.error ?? remove.error;
+  return (
+    <section className="mt-8" aria-label="Teachers of the class">
+      <h2 className="mb-2 font-bold">Teachers</h2>
+      <ul className="divide-y divide-line rounded-lg bg-raised shadow-sm">
+        {register.teachers.map((t) => (
+          <li key={t.personId} className="flex items-center gap-4 px-4 py-1.5">
+            <span className="flex-1 font-semibold">{t.name}</span>
+            <span className="w-56 text-soft">{t.login}</span>
+            {register.teachers.length > 1 && t.personId !== session.person!.id && (
+              <LineButton label={`${t.name} leaves the class`} onClick={() => remove.mutate(t.personId)}>
+                Leaves
+              </LineButton>
+            )}
+          </li>
+        ))}
+      </ul>
+      <form
+        className="mt-3 flex flex-wrap items-end gap-3"
+        onSubmit={(e) => {
+          e.preventDefault();
+          add.mutate();
+        }}
+      >
+        <div className="w-64">
+          <label htmlFor={field} className="text-sm text-soft">
+            Share with a colleague: their login
+          </label>
+          <input id={field} className="field" value={login} onChange={(e) => setLogin(e.target.value)} />
+        </div>
+        <button type="submit" className="quiet" disabled={!login.trim()}>
+          Add
+        </button>
+      </form>
+      {trouble && (
+        <p role="alert" className="mt-2 text-caution">
+          {sentenceOf(trouble)}
+        </p>
+      )}
+    </section>
+  );
+}

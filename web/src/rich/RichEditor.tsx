@@ -1,0 +1,226 @@
+import { type AssignmentId, type DocumentState, RichText } from '@jotmark/core';
+import Image from '@tiptap/extension-image';
+import { type Editor, EditorContent, type JSONContent, useEditor, useEditorState } from '@tiptap/react';
+import StarterKit from '@tiptap/starter-kit';
+import { Bold, Heading2, Heading3, ImagePlus, Italic, Link2, List, ListOrdered } from 'lucide-react';
+import { useId, useRef, useState } from 'react';
+import { toast } from 'sonner';
+import { addressOf, upload } from '../api/call.ts';
+import { sentenceOf } from '../api/sentences.ts';
+import { originalOf } from '../paper/Enclosures.tsx';
+import { withScheme } from '../work/CopyFiles.tsx';
+
+interface Props {
+  readonly label: string;
+  readonly value: RichText;
+  /** Its pictures are kept with this assignment. */
+  readonly assignmentId: AssignmentId;
+  onChange(value: RichText): void;
+}
+
+/** Pictures are documents of ours: the editor shows their bytes and keeps their id. */
+const Picture = Image.extend({
+  renderHTML({ HTMLAttributes }) {
+    const { src, ...rest } = HTMLAttributes as { src: string };
+    return [
+      'img',
+      { ...rest, src: src.startsWith('document:') ? originalOf(src.slice('document:'.length)) : '' },
+    ];
+  },
+  // A picture pasted from elsewhere is an address of another server: it is not taken.
+  parseHTML: () => [],
+});
+
+const EXTENSIONS = [
+  StarterKit.configure({
+    heading: { levels: [2, 3] },
+    blockquote: false,
+    code: false,
+    codeBlock: false,
+    horizontalRule: false,
+    strike: false,
+    underline: false,
+    link: { openOnClick: false, protocols: ['http', 'https', 'mailto'], autolink: true },
+  }),
+  Picture,
+];
+
+/** Headings, lists, links and pictures, and nothing that the page could not show. What it gives has passed the schema. */
+export function RichEditor({ label, value, assignmentId, onChange }: Props) {
+  const editor = useEditor({
+    extensions: EXTENSIONS,
+    content: value as JSONContent,
+    editorProps: {
+      attributes: { 'aria-label': label, role: 'textbox', class: 'rich min-h-32 outline-none' },
+    },
+    onUpdate: ({ editor: e }) => {
+      const read = RichText.safeParse(e.getJSON());
+      if (read.success) onChange(tidy(read.data));
+    },
+  });
+  if (!editor) return null;
+  return (
+    <div className="rounded-lg border-[1.5px] border-line-strong bg-paper focus-within:border-action">
+      <Tools editor={editor} assignmentId={assignmentId} />
+      <div className="px-4 py-3">
+        <EditorContent editor={editor} />
+      </div>
+    </div>
+  );
+}
+
+/** An empty page is no paragraph. */
+function tidy(text: RichText): RichText {
+  const [only] = text.content;
+  return text.content.length === 1 && only?.type === 'paragraph' && !only.content?.length
+    ? { type: 'doc', content: [] }
+    : text;
+}
+
+function Tools({ editor, assignmentId }: { editor: Editor; assignmentId: AssignmentId }) {
+  const [linking, setLinking] = useState(false);
+  const input = useRef<HTMLInputElement>(null);
+  const on = useEditorState({
+    editor,
+    selector: ({ editor: e }) => ({
+      bold: e.isActive('bold'),
+      italic: e.isActive('italic'),
+      h2: e.isActive('heading', { level: 2 }),
+      h3: e.isActive('heading', { level: 3 }),
+      bullets: e.isActive('bulletList'),
+      numbers: e.isActive('orderedList'),
+      link: e.isActive('link'),
+    }),
+  });
+  const chain = () => editor.chain().focus();
+  const addPicture = async (file: File | undefined) => {
+    if (!file) return;
+    try {
+      const state = await upload<DocumentState>(
+        addressOf('addPicture', { assignmentId }),
+        file,
+        () => {},
+        new AbortController().signal,
+      );
+      chain()
+        .setImage({ src: `document:${state.id}`, alt: file.name.replace(/\.[^.]+$/, '') })
+        .run();
+    } catch (error) {
+      toast.error(sentenceOf(error));
+    }
+  };
+  return (
+    <div
+      className="flex flex-wrap items-center gap-0.5 border-b border-line px-2 py-1"
+      role="toolbar"
+      aria-label="Form of the text"
+    >
+      <Tool
+        label="Heading"
+        icon={Heading2}
+        on={on.h2}
+        onClick={() => chain().toggleHeading({ level: 2 }).run()}
+      />
+      <Tool
+        label="Smaller heading"
+        icon={Heading3}
+        on={on.h3}
+        onClick={() => chain().toggleHeading({ level: 3 }).run()}
+      />
+      <Tool label="Bold" icon={Bold} on={on.bold} onClick={() => chain().toggleBold().run()} />
+      <Tool label="Italic" icon={Italic} on={on.italic} onClick={() => chain().toggleItalic().run()} />
+      <Tool label="List" icon={List} on={on.bullets} onClick={() => chain().toggleBulletList().run()} />
+      <Tool
+        label="Numbered list"
+        icon={ListOrdered}
+        on={on.numbers}
+        onClick={() => chain().toggleOrderedList().run()}
+      />
+      <Tool
+        label={on.link ? 'Take the link away' : 'Link'}
+        icon={Link2}
+        on={on.link}
+        onClick={() => (on.link ? chain().unsetLink().run() : setLinking(!linking))}
+      />
+      <Tool label="Picture" icon={ImagePlus} on={false} onClick={() => input.current?.click()} />
+      <input
+        ref={input}
+        type="file"
+        accept="image/*"
+        className="sr-only"
+        tabIndex={-1}
+        aria-label="Picture for the instructions"
+        onChange={(e) => {
+          addPicture(e.target.files?.[0]);
+          e.target.value = '';
+        }}
+      />
+      {linking && (
+        <LinkForm
+          onLink={(href) => {
+            setLinking(false);
+            const { empty } = editor.state.selection;
+            if (empty)
+              chain()
+                .insertContent({ type: 'text', text: href, marks: [{ type: 'link', attrs: { href } }] })
+                .run();
+            else chain().setLink({ href }).run();
+          }}
+        />
+      )}
+    </div>
+  );
+}
+
+function Tool({
+  label,
+  icon: Icon,
+  on,
+  onClick,
+}: {
+  label: string;
+  icon: typeof Bold;
+  on: boolean;
+  onClick(): void;
+}) {
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      title={label}
+      aria-pressed={on}
+      className={`grid size-8 place-items-center rounded ${on ? 'bg-action-wash text-action' : 'text-soft hover:bg-margin'}`}
+      onClick={onClick}
+    >
+      <Icon size={17} aria-hidden="true" />
+    </button>
+  );
+}
+
+function LinkForm({ onLink }: { onLink(href: string): void }) {
+  const field = useId();
+  const [url, setUrl] = useState('');
+  const href = withScheme(url);
+  const good = /^(https?|mailto):/i.test(href) && URL.canParse(href) && url.trim() !== '';
+  return (
+    <div className="flex w-full items-center gap-2 py-1">
+      <label htmlFor={field} className="text-sm text-soft">
+        Address
+      </label>
+      <input
+        id={field}
+        className="field !min-h-8 flex-1 !py-1"
+        value={url}
+        onChange={(e) => setUrl(e.target.value)}
+        onKeyDown={(e) => {
+          if (e.key !== 'Enter') return;
+          e.preventDefault();
+          if (good) onLink(href);
+        }}
+      />
+      <button type="button" className="quiet !min-h-8 !py-1" disabled={!good} onClick={() => onLink(href)}>
+        Link
+      </button>
+    </div>
+  );
+}

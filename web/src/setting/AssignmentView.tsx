@@ -1,0 +1,388 @@
+import {
+  AssignmentId,
+  type AssignmentSheet,
+  type AssignmentWords,
+  type Audience,
+  formatPoints,
+  momentAt,
+  parsePoints,
+  type RichText,
+  same,
+  wallTime,
+} from '@jotmark/core';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useCallback, useEffect, useId, useRef, useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import { toast } from 'sonner';
+import { CallFailed, call } from '../api/call.ts';
+import { sentenceOf } from '../api/sentences.ts';
+import { useHere } from '../frame/session.tsx';
+import { Trouble, Waiting } from '../frame/states.tsx';
+import { TopBar } from '../frame/TopBar.tsx';
+import { RichEditor } from '../rich/RichEditor.tsx';
+import { SetAgain } from './AssignmentList.tsx';
+import { AudienceFields } from './AudienceFields.tsx';
+import { FamilyAddress } from './FamilyAddress.tsx';
+import { Materials } from './Materials.tsx';
+import { SetDialog } from './SetDialog.tsx';
+import { StudentTerms } from './StudentTerms.tsx';
+
+export const assignmentKey = (id: string) => ['assignment', id];
+
+/** Who comes: a teacher planning a lesson, or correcting what is out. Fills in from the top, sees who gets it and when, sets it. */
+export function AssignmentRoute() {
+  const parsed = AssignmentId.safeParse(useParams().assignmentId);
+  const sheet = useQuery({
+    queryKey: assignmentKey(parsed.data ?? ''),
+    queryFn: () => call('assignment', { params: { assignmentId: parsed.data! } }),
+    enabled: parsed.success,
+    // What is being written must not be pulled away under the hands; saving compares revisions.
+    refetchOnWindowFocus: false,
+    // While worksheets are still becoming pages.
+    refetchInterval: (query) =>
+      query.state.data?.materials.some((m) =>
+        ['queued', 'running'].includes(m.document?.reading.state ?? 'done'),
+      )
+        ? 1500
+        : false,
+  });
+  if (!parsed.success || sheet.error || !sheet.data)
+    return (
+      <>
+        <TopBar crumbs={[{ text: 'Classes', to: '/classes' }, { text: 'Work' }]} />
+        {!parsed.success || sheet.error ? (
+          <Trouble error={sheet.error ?? new CallFailed('not-found')} again={() => sheet.refetch()} />
+        ) : (
+          <Waiting what="the work" />
+        )}
+      </>
+    );
+  return <AssignmentView key={sheet.data.id} sheet={sheet.data} />;
+}
+
+/** How long edits of a draft rest before they are kept. */
+const REST_MS = 700;
+
+function AssignmentView({ sheet }: { sheet: AssignmentSheet }) {
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const draft = sheet.stage === 'draft';
+  const [words, setWords] = useState(sheet.words);
+  const [audience, setAudience] = useState(sheet.audience);
+  const [news, setNews] = useState('');
+  const [setting, setSetting] = useState(false);
+  const show = useCallback(
+    (next: AssignmentSheet) => client.setQueryData(assignmentKey(next.id), next),
+    [client],
+  );
+  const save = useMutation({
+    mutationFn: (edit: { words: AssignmentWords; audience: Audience; news: string | null }) =>
+      call('saveAssignment', {
+        params: { assignmentId: sheet.id },
+        body: { ...edit, revision: client.getQueryData<AssignmentSheet>(assignmentKey(sheet.id))!.revision },
+      }),
+    onSuccess: (next) => {
+      show(next);
+      client.invalidateQueries({ queryKey: ['assignments', next.classId] });
+      client.invalidateQueries({ queryKey: ['pile', next.id] });
+      client.invalidateQueries({ queryKey: ['today'] });
+    },
+  });
+  const dirty = !same(words, sheet.words) || !same(audience, sheet.audience);
+  const { mutate, mutateAsync, isPending } = save;
+  const refused = save.error instanceof CallFailed && save.error.code !== 'offline';
+  // A draft keeps itself; what students see already changes only when told to.
+  useEffect(() => {
+    if (!draft || !dirty || isPending || refused) return;
+    const clock = setTimeout(() => mutate({ words, audience, news: null }), REST_MS);
+    return () => clearTimeout(clock);
+  }, [draft, dirty, isPending, refused, words, audience, mutate]);
+  useLeaveWarning(dirty);
+  const change = (part: Partial<AssignmentWords>) => {
+    if (save.error) save.reset();
+    setWords((old) => ({ ...old, ...part }));
+  };
+  const keepNow = async () => {
+    if (dirty) await mutateAsync({ words, audience, news: null });
+  };
+  const takeNewest = async () => {
+    const next = await call('assignment', { params: { assignmentId: sheet.id } });
+    show(next);
+    save.reset();
+    setWords(next.words);
+    setAudience(next.audience);
+  };
+  return (
+    <>
+      <TopBar
+        crumbs={[
+          { text: 'Classes', to: '/classes' },
+          { text: sheet.className, to: `/classes/${sheet.classId}` },
+          { text: words.title || 'New work' },
+        ]}
+      >
+        <span role="status" className="text-sm text-soft">
+          {draft ? (dirty ? 'Saving …' : 'Draft, saved') : dirty ? 'Not saved yet' : ''}
+        </span>
+        {draft ? (
+          <button
+            type="button"
+            className="act"
+            disabled={!words.title.trim()}
+            onClick={() => setSetting(true)}
+          >
+            Set it …
+          </button>
+        ) : (
+          <Link to={`/piles/${sheet.id}`} className="quiet">
+            To the pile
+          </Link>
+        )}
+      </TopBar>
+      <main className="mx-auto grid max-w-6xl gap-6 p-6 lg:grid-cols-[1fr_20rem]">
+        <div className="min-w-0 space-y-6">
+          {save.error && (
+            <div role="alert" className="rounded-lg border border-caution bg-raised p-4">
+              <p>{sentenceOf(save.error)}</p>
+              {save.error instanceof CallFailed && save.error.code === 'changed-elsewhere' && (
+                <button type="button" className="quiet mt-3" onClick={takeNewest}>
+                  Take the newest, drop mine
+                </button>
+              )}
+            </div>
+          )}
+          <Title value={words.title} onChange={(title) => change({ title })} />
+          <section aria-label="Instructions">
+            <h2 className="mb-1 font-bold">Instructions</h2>
+            <RichEditor
+              label="Instructions"
+              value={words.instructions}
+              assignmentId={sheet.id}
+              onChange={(instructions: RichText) => change({ instructions })}
+            />
+          </section>
+          <Materials
+            sheet={sheet}
+            most={words.most}
+            onUsePoints={(most) => change({ most })}
+            before={keepNow}
+            onChanged={show}
+          />
+        </div>
+        <aside className="space-y-6" aria-label="Dates, points and students">
+          <Terms words={words} onChange={change} />
+          {draft ? (
+            <AudienceFields sheet={sheet} audience={audience} onChange={setAudience} />
+          ) : (
+            <>
+              {dirty && (
+                <section
+                  className="rounded-lg border border-action bg-raised p-4"
+                  aria-label="Save the change"
+                >
+                  <label className="block">
+                    <span className="text-sm text-soft">Tell the students what changed (optional)</span>
+                    <textarea
+                      className="field mt-1"
+                      value={news}
+                      maxLength={1000}
+                      onChange={(e) => setNews(e.target.value)}
+                    />
+                  </label>
+                  <p className="mt-2 text-sm text-soft">What has been handed in stays as it was.</p>
+                  <div className="mt-3 flex gap-2">
+                    <button
+                      type="button"
+                      className="act"
+                      disabled={isPending}
+                      onClick={() =>
+                        mutate(
+                          { words, audience, news: news.trim() || null },
+                          { onSuccess: () => setNews('') },
+                        )
+                      }
+                    >
+                      {news.trim() ? 'Save and tell them' : 'Save'}
+                    </button>
+                    <button type="button" className="quiet" onClick={() => setWords(sheet.words)}>
+                      Drop it
+                    </button>
+                  </div>
+                </section>
+              )}
+              <StudentTerms sheet={sheet} onChanged={show} />
+              <FamilyAddress sheet={sheet} onChanged={show} />
+              <section aria-label="Set again">
+                <h2 className="mb-2 font-bold">Set again for</h2>
+                <SetAgain assignmentId={sheet.id} classId={sheet.classId} />
+              </section>
+            </>
+          )}
+        </aside>
+      </main>
+      <SetDialog
+        open={setting}
+        sheet={sheet}
+        audience={audience}
+        words={words}
+        before={keepNow}
+        onClose={() => setSetting(false)}
+        onSet={(copies, opensAt) => {
+          setSetting(false);
+          client.invalidateQueries({ queryKey: ['assignments'] });
+          client.invalidateQueries({ queryKey: ['today'] });
+          toast.success(
+            opensAt ? `Set for later: ${copies} copies are ready.` : `Handed out: ${copies} copies.`,
+          );
+          navigate(`/classes/${sheet.classId}`);
+        }}
+      />
+    </>
+  );
+}
+
+function useLeaveWarning(dirty: boolean): void {
+  useEffect(() => {
+    if (!dirty) return;
+    const heard = (e: BeforeUnloadEvent) => e.preventDefault();
+    window.addEventListener('beforeunload', heard);
+    return () => window.removeEventListener('beforeunload', heard);
+  }, [dirty]);
+}
+
+function Title({ value, onChange }: { value: string; onChange(title: string): void }) {
+  const field = useId();
+  const input = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    if (input.current?.value === '') input.current.focus();
+  }, []);
+  return (
+    <div>
+      <label htmlFor={field} className="font-bold">
+        Title
+      </label>
+      <input
+        ref={input}
+        id={field}
+        className="field mt-1 text-xl font-bold"
+        maxLength={200}
+        value={value}
+        onChange={(e) => onChange(e.target.value)}
+      />
+    </div>
+  );
+}
+
+const CATEGORIES = ['homework', 'classwork', 'test', 'project'];
+
+function Terms({
+  words,
+  onChange,
+}: {
+  words: AssignmentWords;
+  onChange(part: Partial<AssignmentWords>): void;
+}) {
+  const { session } = useHere();
+  const { timeZone } = session.school;
+  const ids = [useId(), useId(), useId(), useId()] as const;
+  return (
+    <section className="space-y-3 rounded-lg bg-raised p-4 shadow-sm" aria-label="Dates and points">
+      <div>
+        <label htmlFor={ids[0]} className="text-sm text-soft">
+          Due ({timeZone.replaceAll('_', ' ')} time)
+        </label>
+        <input
+          id={ids[0]}
+          type="datetime-local"
+          className="field"
+          value={words.dueAt === null ? '' : wallTime(words.dueAt, timeZone)}
+          onChange={(e) => onChange({ dueAt: momentAt(e.target.value, timeZone) })}
+        />
+      </div>
+      <Points value={words.most} onChange={(most) => onChange({ most })} />
+      <div>
+        <label htmlFor={ids[1]} className="text-sm text-soft">
+          Category
+        </label>
+        <input
+          id={ids[1]}
+          className="field"
+          list={ids[3]}
+          maxLength={60}
+          value={words.category}
+          onChange={(e) => onChange({ category: e.target.value })}
+        />
+        <datalist id={ids[3]}>
+          {CATEGORIES.map((c) => (
+            <option key={c} value={c} />
+          ))}
+        </datalist>
+      </div>
+      <div>
+        <label htmlFor={ids[2]} className="text-sm text-soft">
+          Unit
+        </label>
+        <input
+          id={ids[2]}
+          className="field"
+          maxLength={200}
+          value={words.unit}
+          onChange={(e) => onChange({ unit: e.target.value })}
+        />
+      </div>
+      <label className="flex items-start gap-2">
+        <input
+          type="checkbox"
+          className="mt-1 size-4 accent-action"
+          checked={!words.handsIn}
+          onChange={(e) => onChange({ handsIn: !e.target.checked })}
+        />
+        <span>
+          Nothing to hand in
+          <span className="block text-sm text-soft">Students only call it done.</span>
+        </span>
+      </label>
+    </section>
+  );
+}
+
+/** Points as they are typed; empty is ungraded, an impossible number is told and changes nothing. */
+function Points({ value, onChange }: { value: number | null; onChange(value: number | null): void }) {
+  const field = useId();
+  const [typed, setTyped] = useState(value === null ? '' : formatPoints(value));
+  const known = useRef(value);
+  useEffect(() => {
+    // Changed from outside: by the sum of the worksheet's points.
+    if (known.current !== value) setTyped(value === null ? '' : formatPoints(value));
+    known.current = value;
+  }, [value]);
+  const read = parsePoints(typed);
+  const wrong = !read.ok && read.reason !== 'empty';
+  return (
+    <div>
+      <label htmlFor={field} className="text-sm text-soft">
+        Points (empty: ungraded)
+      </label>
+      <input
+        id={field}
+        className="field tabular"
+        inputMode="decimal"
+        value={typed}
+        aria-invalid={wrong}
+        onChange={(e) => {
+          setTyped(e.target.value);
+          const next = parsePoints(e.target.value);
+          const points = next.ok ? next.value : next.reason === 'empty' ? null : undefined;
+          if (points === undefined) return;
+          known.current = points;
+          onChange(points);
+        }}
+      />
+      {wrong && (
+        <p role="alert" className="mt-1 text-sm text-caution">
+          That cannot be points. Write them like 10, 12.5 or 8½; the last good number stays.
+        </p>
+      )}
+    </div>
+  );
+}

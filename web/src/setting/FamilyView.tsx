@@ -1,0 +1,72 @@
+import { useQuery } from '@tanstack/react-query';
+import { useEffect } from 'react';
+import { useParams } from 'react-router';
+import { addressOf, call } from '../api/call.ts';
+import { useHere } from '../frame/session.tsx';
+import { Trouble, Waiting } from '../frame/states.tsx';
+import { Emblem } from '../look/glyphs.tsx';
+import { Enclosure } from '../paper/Enclosures.tsx';
+import { RichShow } from '../rich/RichShow.tsx';
+
+/** Who comes: a parent with the address from a letter, on a telephone. What is to be done, until when, and what there is to look at. */
+export function FamilyView() {
+  const { token = '' } = useParams();
+  const { clock } = useHere();
+  const page = useQuery({
+    queryKey: ['family', token],
+    queryFn: () => call('family', { params: { token } }),
+    retry: false,
+  });
+  // Never to be found by a search, and no trace of the address where links lead.
+  useEffect(() => {
+    const meta = document.createElement('meta');
+    meta.name = 'robots';
+    meta.content = 'noindex, nofollow';
+    document.head.append(meta);
+    return () => meta.remove();
+  }, []);
+  const fileAt = (id: string) => addressOf('familyFile', { token, documentId: id });
+  return (
+    <div className="min-h-full bg-table">
+      <header className="flex min-h-12 items-center gap-3 border-b border-line bg-tray px-5">
+        <Emblem />
+        <span className="text-soft">{page.data?.school}</span>
+      </header>
+      <main className="mx-auto max-w-2xl p-5">
+        {page.error ? (
+          <Trouble error={page.error} />
+        ) : !page.data ? (
+          <Waiting what="the page" />
+        ) : (
+          <article className="rounded-lg bg-raised p-6 shadow-sm">
+            <p className="text-sm text-soft">
+              {[page.data.category, page.data.unit].filter(Boolean).join(' · ')}
+            </p>
+            <h1 className="mt-1 text-2xl font-bold">{page.data.title}</h1>
+            {page.data.dueAt !== null && (
+              <p className="mt-1">
+                Due {clock.day(page.data.dueAt)}, {clock.moment(page.data.dueAt, Date.now())}
+              </p>
+            )}
+            <div className="mt-5">
+              <RichShow text={page.data.instructions} pictureAt={fileAt} />
+            </div>
+            {page.data.materials.length > 0 && (
+              <section className="mt-6" aria-label="To look at">
+                <h2 className="mb-2 font-bold">To look at</h2>
+                <div className="space-y-2">
+                  {page.data.materials.map(
+                    (m) =>
+                      m.document && (
+                        <Enclosure key={m.id} document={{ ...m.document, name: m.name }} address={fileAt} />
+                      ),
+                  )}
+                </div>
+              </section>
+            )}
+          </article>
+        )}
+      </main>
+    </div>
+  );
+}

@@ -1,0 +1,133 @@
+import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react';
+import { type AssignmentSheet, type AssignmentWords, type Audience, momentAt, wallTime } from '@jotmark/core';
+import { useMutation } from '@tanstack/react-query';
+import { useId, useState } from 'react';
+import { call } from '../api/call.ts';
+import { sentenceOf } from '../api/sentences.ts';
+import { useHere } from '../frame/session.tsx';
+import { useClasses } from '../register/Classes.tsx';
+import { plural } from '../time/words.ts';
+
+interface Props {
+  readonly open: boolean;
+  readonly sheet: AssignmentSheet;
+  readonly audience: Audience;
+  readonly words: AssignmentWords;
+  /** What must be kept before it can be set. */
+  before(): Promise<void>;
+  onClose(): void;
+  onSet(copies: number, opensAt: number | null): void;
+}
+
+/** The one question before students see it: who gets it, from when on, and what may have been forgotten. */
+export function SetDialog({ open, sheet, audience, words, before, onClose, onSet }: Props) {
+  const { session } = useHere();
+  const { timeZone } = session.school;
+  const field = useId();
+  const [later, setLater] = useState(false);
+  const [at, setAt] = useState(() =>
+    wallTime(Date.now() + 86_400_000, timeZone)
+      .slice(0, 11)
+      .concat('08:00'),
+  );
+  const classes = useClasses().data ?? [];
+  const others = classes.filter((c) => audience.alsoClasses.includes(c.id));
+  const own = audience.students ? audience.students.length : sheet.students.length;
+  const total = own + others.reduce((n, c) => n + c.students, 0);
+  const opensAt = later ? momentAt(at, timeZone) : null;
+  const set = useMutation({
+    mutationFn: async () => {
+      await before();
+      return call('setAssignment', { params: { assignmentId: sheet.id }, body: { opensAt } });
+    },
+    onSuccess: ({ copies }) => onSet(copies, opensAt),
+  });
+  const forgotten = [
+    words.dueAt === null && 'It has no due date.',
+    words.dueAt !== null && words.dueAt < Date.now() && 'Its due date is over already.',
+    words.handsIn &&
+      !sheet.materials.some((m) => m.kind === 'worksheet') &&
+      'There is no worksheet: students hand in files of their own.',
+    words.instructions.content.length === 0 && 'It has no instructions.',
+    total === 0 && 'Nobody gets it yet; who joins the class later will.',
+  ].filter(Boolean);
+  return (
+    <Dialog open={open} onClose={onClose} className="relative z-50">
+      <div className="fixed inset-0 bg-text/30" aria-hidden="true" />
+      <div className="fixed inset-0 grid place-items-center p-4">
+        <DialogPanel className="max-h-full w-full max-w-lg overflow-auto rounded-xl bg-raised p-6 shadow-xl">
+          <DialogTitle className="text-xl font-bold">Hand out {plural(total, 'copy', 'copies')}?</DialogTitle>
+          <p className="mt-2">
+            {audience.students
+              ? `${plural(own, 'chosen student', 'chosen students')} of ${sheet.className}`
+              : `${sheet.className} (${own})`}
+            {others.map((c) => `, ${c.name} (${c.students})`).join('')}. Every student gets a copy of their
+            own.
+          </p>
+          {forgotten.length > 0 && (
+            <ul className="mt-3 list-disc pl-5 text-caution">
+              {forgotten.map((f) => (
+                <li key={String(f)}>{f}</li>
+              ))}
+            </ul>
+          )}
+          <div className="mt-4 space-y-2">
+            <label className="flex items-center gap-2">
+              <input
+                type="radio"
+                name="when"
+                className="size-4 accent-action"
+                checked={!later}
+                onChange={() => setLater(false)}
+              />
+              Open it now
+            </label>
+            <label className="flex items-center gap-2">
+              <input
+                type="radio"
+                name="when"
+                className="size-4 accent-action"
+                checked={later}
+                onChange={() => setLater(true)}
+              />
+              Open it later
+            </label>
+            {later && (
+              <div className="pl-6">
+                <label htmlFor={field} className="text-sm text-soft">
+                  Opens at
+                </label>
+                <input
+                  id={field}
+                  type="datetime-local"
+                  className="field"
+                  value={at}
+                  onChange={(e) => setAt(e.target.value)}
+                />
+                <p className="text-sm text-soft">Until then students see nothing of it.</p>
+              </div>
+            )}
+          </div>
+          {set.error && (
+            <p role="alert" className="mt-3 text-caution">
+              {sentenceOf(set.error)}
+            </p>
+          )}
+          <div className="mt-6 flex justify-end gap-3">
+            <button type="button" className="quiet" onClick={onClose}>
+              Not yet
+            </button>
+            <button
+              type="button"
+              className="act"
+              disabled={set.isPending || (later && opensAt === null)}
+              onClick={() => set.mutate()}
+            >
+              {later ? 'Set it for then' : `Hand out ${plural(total, 'copy', 'copies')}`}
+            </button>
+          </div>
+        </DialogPanel>
+      </div>
+    </Dialog>
+  );
+}

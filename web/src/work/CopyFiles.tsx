@@ -1,0 +1,321 @@
+import {
+  closestCenter,
+  DndContext,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core';
+import {
+  arrayMove,
+  SortableContext,
+  sortableKeyboardCoordinates,
+  useSortable,
+  verticalListSortingStrategy,
+} from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import { type DocumentState, FILE_LIMITS, type Work } from '@jotmark/core';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { GripVertical, Link2, Upload, X } from 'lucide-react';
+import { useId, useRef, useState } from 'react';
+import { addressOf, CallFailed, call, upload } from '../api/call.ts';
+import { sentenceOf } from '../api/sentences.ts';
+import { NO_PAGES } from '../paper/Enclosures.tsx';
+import { fileSize, plural } from '../time/words.ts';
+
+/** Files, pictures and links that go along with a copy, in the student's order. */
+export function CopyFiles({ work, readOnly }: { work: Work; readOnly: boolean }) {
+  const client = useQueryClient();
+  const copyId = work.row.copyId;
+  const fresh = () => client.invalidateQueries({ queryKey: ['work', copyId] });
+  const remove = useMutation({
+    mutationFn: (file: DocumentState) => call('removeFile', { params: { copyId, documentId: file.id } }),
+    onSettled: fresh,
+  });
+  const order = useMutation({
+    mutationFn: (files: readonly DocumentState[]) =>
+      call('orderFiles', { params: { copyId }, body: { order: files.map((f) => f.id) } }),
+    onMutate: (files) =>
+      client.setQueryData(['work', copyId], (old: Work | undefined) => old && { ...old, files: [...files] }),
+    onSettled: fresh,
+  });
+  const trouble = remove.error ?? order.error;
+  return (
+    <section aria-label="Your files" className="mt-5 border-t border-line pt-4">
+      <h2 className="font-bold">{work.sheets.length ? 'Files that go along' : 'Your files'}</h2>
+      {work.files.length > 0 && (
+        <FileList
+          files={work.files}
+          readOnly={readOnly}
+          onOrder={(files) => order.mutate(files)}
+          onRemove={(file) => remove.mutate(file)}
+        />
+      )}
+      {trouble && (
+        <p role="alert" className="mt-2 text-caution">
+          {sentenceOf(trouble)}
+        </p>
+      )}
+      {!readOnly && <Drop work={work} onAdded={fresh} />}
+    </section>
+  );
+}
+
+interface ListProps {
+  readonly files: readonly DocumentState[];
+  readonly readOnly: boolean;
+  onOrder(files: readonly DocumentState[]): void;
+  onRemove(file: DocumentState): void;
+}
+
+function FileList({ files, readOnly, onOrder, onRemove }: ListProps) {
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  return (
+    <DndContext
+      sensors={sensors}
+      collisionDetection={closestCenter}
+      onDragEnd={({ active, over }) => {
+        const from = files.findIndex((f) => f.id === active.id);
+        const to = files.findIndex((f) => f.id === over?.id);
+        if (from >= 0 && to >= 0 && from !== to) onOrder(arrayMove([...files], from, to));
+      }}
+    >
+      <SortableContext items={files.map((f) => f.id)} strategy={verticalListSortingStrategy}>
+        <ol className="mt-2 space-y-1.5">
+          {files.map((file) => (
+            <FileLine
+              key={file.id}
+              file={file}
+              sortable={!readOnly && files.length > 1}
+              {...(readOnly ? {} : { onRemove: () => onRemove(file) })}
+            />
+          ))}
+        </ol>
+      </SortableContext>
+    </DndContext>
+  );
+}
+
+function FileLine({
+  file,
+  sortable,
+  onRemove,
+}: {
+  file: DocumentState;
+  sortable: boolean;
+  onRemove?: () => void;
+}) {
+  const { attributes, listeners, setNodeRef, transform, transition } = useSortable({
+    id: file.id,
+    disabled: !sortable,
+  });
+  return (
+    <li
+      ref={setNodeRef}
+      style={{ transform: CSS.Translate.toString(transform), transition: transition ?? undefined }}
+      className="rounded-lg border border-line bg-paper px-2 py-1.5"
+    >
+      <div className="flex items-center gap-2">
+        {sortable && (
+          <button
+            type="button"
+            className="grid h-8 w-6 touch-none place-items-center text-soft"
+            aria-label={`Move ${file.name}`}
+            {...attributes}
+            {...listeners}
+          >
+            <GripVertical size={16} aria-hidden="true" />
+          </button>
+        )}
+        <span className="min-w-0 flex-1">
+          <span className="block truncate font-semibold">{file.name}</span>
+          <span className="text-sm text-soft">{aboutFile(file)}</span>
+        </span>
+        {onRemove && (
+          <button
+            type="button"
+            className="grid size-9 place-items-center rounded text-soft hover:text-caution"
+            aria-label={`Take ${file.name} away`}
+            onClick={onRemove}
+          >
+            <X size={18} aria-hidden="true" />
+          </button>
+        )}
+      </div>
+      {file.trouble && <p className="mt-1 px-1 text-sm text-caution">{NO_PAGES[file.trouble]}</p>}
+    </li>
+  );
+}
+
+/** "3 pages, 120 kB", or what else there is to say. */
+export function aboutFile(file: DocumentState): string {
+  switch (file.shows) {
+    case 'pages':
+      if (file.pages) return `${plural(file.pages, 'page', 'pages')}, ${fileSize(file.bytes)}`;
+      return file.reading.state === 'failed' ? 'pages could not be made' : 'making pages …';
+    case 'sound':
+      return `recording, ${fileSize(file.bytes)}`;
+    case 'film':
+      return `film, ${fileSize(file.bytes)}`;
+    case 'link':
+      return file.url ?? 'link';
+    case 'nothing':
+      return `kept as it is, ${fileSize(file.bytes)}`;
+  }
+}
+
+function Drop({ work, onAdded }: { work: Work; onAdded(): void }) {
+  const input = useRef<HTMLInputElement>(null);
+  const [over, setOver] = useState(false);
+  const [sending, setSending] = useState<{ name: string; share: number; stop: AbortController } | null>(null);
+  const [trouble, setTrouble] = useState<string[]>([]);
+  const copyId = work.row.copyId;
+
+  const addOne = async (file: File): Promise<void> => {
+    if (file.size > FILE_LIMITS.bytes)
+      throw new CallFailed('file-too-big', { name: file.name, most: FILE_LIMITS.bytes });
+    const stop = new AbortController();
+    setSending({ name: file.name, share: 0, stop });
+    await upload(
+      addressOf('addFile', { copyId }),
+      file,
+      (share) => setSending({ name: file.name, share, stop }),
+      stop.signal,
+    );
+  };
+  const add = async (files: FileList | null) => {
+    if (!files?.length || sending) return;
+    const wrong: string[] = [];
+    for (const file of [...files]) {
+      try {
+        await addOne(file);
+        onAdded();
+      } catch (error) {
+        const cut = error instanceof CallFailed && error.code === 'upload-cut-off';
+        wrong.push(sentenceOf(cut ? new CallFailed('upload-cut-off', { name: file.name }) : error));
+      }
+      setTrouble([...wrong]);
+    }
+    setSending(null);
+    onAdded();
+  };
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: dropping is a second way; the button is the first
+    <div
+      className={`mt-3 grid min-h-36 place-items-center rounded-xl border-2 border-dashed p-4 text-center ${over ? 'border-action bg-action-wash' : 'border-line-strong'}`}
+      onDragOver={(e) => {
+        e.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={(e) => {
+        e.preventDefault();
+        setOver(false);
+        add(e.dataTransfer.files);
+      }}
+    >
+      {sending ? (
+        <div role="status" className="w-full">
+          <p className="truncate">
+            {sending.share < 1 ? `Sending “${sending.name}”` : `Looking at “${sending.name}”`} …
+          </p>
+          <progress className="my-3 w-full accent-action" value={sending.share} max={1} />
+          <button type="button" className="quiet" onClick={() => sending.stop.abort()}>
+            Stop
+          </button>
+        </div>
+      ) : (
+        <div className="w-full">
+          <Upload size={24} aria-hidden="true" className="mx-auto text-soft" />
+          <p className="mt-1.5 font-bold">Drag files or photos here</p>
+          <p className="mb-3 text-sm text-soft">
+            PDF, photo, document, sound or film, up to {FILE_LIMITS.bytes / 1024 / 1024} MB each
+          </p>
+          <button type="button" className="quiet" onClick={() => input.current?.click()}>
+            Choose files
+          </button>
+          <input
+            ref={input}
+            type="file"
+            multiple
+            className="sr-only"
+            aria-label="Files to add"
+            tabIndex={-1}
+            onChange={(e) => {
+              add(e.target.files);
+              e.target.value = '';
+            }}
+          />
+          <AddLink work={work} onAdded={onAdded} />
+          {trouble.map((sentence) => (
+            <p key={sentence} role="alert" className="mt-3 text-caution">
+              {sentence}
+            </p>
+          ))}
+        </div>
+      )}
+    </div>
+  );
+}
+
+function AddLink({ work, onAdded }: { work: Work; onAdded(): void }) {
+  const field = useId();
+  const [open, setOpen] = useState(false);
+  const [url, setUrl] = useState('');
+  const add = useMutation({
+    mutationFn: () =>
+      call('addLink', { params: { copyId: work.row.copyId }, body: { url: withScheme(url), name: '' } }),
+    onSuccess: () => {
+      setUrl('');
+      setOpen(false);
+      onAdded();
+    },
+  });
+  if (!open)
+    return (
+      <button
+        type="button"
+        className="mt-3 inline-flex items-center gap-1.5 text-action underline"
+        onClick={() => setOpen(true)}
+      >
+        <Link2 size={16} aria-hidden="true" /> Add a link instead
+      </button>
+    );
+  return (
+    <form
+      className="mt-3 text-left"
+      onSubmit={(e) => {
+        e.preventDefault();
+        add.mutate();
+      }}
+    >
+      <label htmlFor={field} className="text-sm text-soft">
+        Address of the link
+      </label>
+      <input
+        id={field}
+        className="field"
+        value={url}
+        inputMode="url"
+        onChange={(e) => setUrl(e.target.value)}
+      />
+      {add.error && (
+        <p role="alert" className="mt-1 text-sm text-caution">
+          That is not an address that can be opened. It should look like https://example.org/page.
+        </p>
+      )}
+      <button type="submit" className="quiet mt-2" disabled={!url.trim()}>
+        Add the link
+      </button>
+    </form>
+  );
+}
+
+/** People type addresses without their beginning. */
+export function withScheme(url: string): string {
+  const text = url.trim();
+  return /^[a-z][a-z0-9+.-]*:/i.test(text) ? text : `https://${text}`;
+}

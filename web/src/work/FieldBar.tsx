@@ -1,0 +1,85 @@
+import type { Question } from '@jotmark/core';
+import { ChevronLeft, ChevronRight, X } from 'lucide-react';
+import { useEffect, useRef } from 'react';
+
+interface Props {
+  readonly question: Question;
+  readonly number: string;
+  readonly value: string;
+  readonly first: boolean;
+  readonly last: boolean;
+  onType(question: Question, value: string): void;
+  onMove(by: 1 | -1): void;
+  onClose(): void;
+}
+
+/** On a telephone a field on the page is too small to type in: the answer in hand is written here, large, above the keyboard. */
+export function FieldBar({ question, number, value, first, last, onType, onMove, onClose }: Props) {
+  const field = useRef<HTMLTextAreaElement>(null);
+  useEffect(() => {
+    field.current?.focus();
+    document.querySelector(`[data-question="${question.id}"]`)?.scrollIntoView({ block: 'center' });
+  }, [question.id]);
+  const unit = question.answer.kind === 'number' ? ` in ${question.answer.unit}` : '';
+  return (
+    <div
+      className="fixed inset-x-0 bottom-0 z-40 border-t border-line bg-tray p-3 shadow-lg"
+      data-own-pointer
+    >
+      <div className="mb-2 flex items-center gap-2">
+        <label htmlFor="answer-large" className="flex-1 font-bold">
+          Answer to {number}
+          {unit}
+        </label>
+        <BarButton label="Answer before" disabled={first} onClick={() => onMove(-1)} icon={ChevronLeft} />
+        <BarButton label="Next answer" disabled={last} onClick={() => onMove(1)} icon={ChevronRight} />
+        <BarButton label="Back to the page" onClick={onClose} icon={X} />
+      </div>
+      <textarea
+        ref={field}
+        id="answer-large"
+        rows={question.answer.kind === 'paragraph' ? 3 : 1}
+        className="field text-[17px]"
+        value={value}
+        inputMode={question.answer.kind === 'number' ? 'decimal' : 'text'}
+        maxLength={6000}
+        onChange={(e) =>
+          onType(
+            question,
+            question.answer.kind === 'paragraph' ? e.target.value : e.target.value.replace(/\n/g, ''),
+          )
+        }
+        onKeyDown={(e) => {
+          if (e.key !== 'Enter' || question.answer.kind === 'paragraph') return;
+          e.preventDefault();
+          if (last) onClose();
+          else onMove(1);
+        }}
+      />
+    </div>
+  );
+}
+
+function BarButton({
+  label,
+  icon: Icon,
+  disabled = false,
+  onClick,
+}: {
+  label: string;
+  icon: typeof X;
+  disabled?: boolean;
+  onClick(): void;
+}) {
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      disabled={disabled}
+      onClick={onClick}
+      className="grid size-11 place-items-center rounded-lg bg-raised disabled:opacity-40"
+    >
+      <Icon size={20} aria-hidden="true" />
+    </button>
+  );
+}

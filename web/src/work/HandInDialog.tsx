@@ -1,0 +1,119 @@
+import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react';
+import { MESSAGE_LIMIT, type QuestionId, type Work } from '@jotmark/core';
+import { useState } from 'react';
+import { plural } from '../time/words.ts';
+
+interface Props {
+  readonly open: boolean;
+  readonly work: Work;
+  readonly unanswered: readonly {
+    readonly id: QuestionId;
+    readonly number: string;
+    readonly why: 'empty' | 'not-a-number';
+  }[];
+  onGo(question: QuestionId): void;
+  onCancel(): void;
+  onHandIn(cover: string): Promise<void>;
+}
+
+/** The look before handing in: what has no answer yet, what goes along, and a word to the teacher. */
+export function HandInDialog({ open, work, unanswered, onGo, onCancel, onHandIn }: Props) {
+  const [cover, setCover] = useState('');
+  const [busy, setBusy] = useState(false);
+  const nothing = work.handsIn && work.sheets.length === 0 && work.files.length === 0;
+  const empty = unanswered.filter((u) => u.why === 'empty');
+  const odd = unanswered.filter((u) => u.why === 'not-a-number');
+  const again = work.row.place === 'handed-back';
+  const go = async () => {
+    setBusy(true);
+    await onHandIn(cover.trim()).finally(() => setBusy(false));
+    setCover('');
+  };
+  return (
+    <Dialog open={open} onClose={onCancel} className="relative z-50">
+      <div className="fixed inset-0 bg-text/30" aria-hidden="true" />
+      <div className="fixed inset-0 grid place-items-center p-4">
+        <DialogPanel className="max-h-full w-full max-w-lg overflow-auto rounded-xl bg-raised p-6 shadow-xl">
+          <DialogTitle className="text-xl font-bold">
+            {!work.handsIn ? 'Call this done?' : again ? 'Hand in again?' : 'Hand in?'}
+          </DialogTitle>
+          {nothing ? (
+            <p className="mt-2">There is nothing to hand in yet. Add a file, a photo or a link first.</p>
+          ) : (
+            <p className="mt-2 text-soft">
+              {work.handsIn
+                ? 'Your copy goes to your teacher as it stands now. You can take it back until your teacher begins to mark.'
+                : 'Your teacher sees that you have done it.'}
+            </p>
+          )}
+          {empty.length > 0 && (
+            <Pointed
+              title={`${plural(empty.length, 'question has', 'questions have')} no answer yet`}
+              list={empty}
+              onGo={onGo}
+            />
+          )}
+          {odd.length > 0 && <Pointed title="A number is asked for here" list={odd} onGo={onGo} />}
+          {work.files.length > 0 && (
+            <p className="mt-3">
+              {plural(work.files.length, 'file goes', 'files go')} along:{' '}
+              {work.files.map((f) => f.name).join(', ')}.
+            </p>
+          )}
+          {!nothing && (
+            <label className="mt-4 block">
+              <span className="text-sm text-soft">A word to your teacher (optional)</span>
+              <textarea
+                className="field mt-1 min-h-20"
+                maxLength={MESSAGE_LIMIT}
+                value={cover}
+                onChange={(e) => setCover(e.target.value)}
+              />
+            </label>
+          )}
+          <div className="mt-6 flex justify-end gap-3">
+            <button type="button" className="quiet" onClick={onCancel}>
+              Not yet
+            </button>
+            {!nothing && (
+              <button type="button" className="act" disabled={busy} onClick={go}>
+                {!work.handsIn
+                  ? 'Done'
+                  : again
+                    ? 'Hand in again'
+                    : empty.length
+                      ? 'Hand in all the same'
+                      : 'Hand in now'}
+              </button>
+            )}
+          </div>
+        </DialogPanel>
+      </div>
+    </Dialog>
+  );
+}
+
+function Pointed({
+  title,
+  list,
+  onGo,
+}: {
+  title: string;
+  list: Props['unanswered'];
+  onGo(question: QuestionId): void;
+}) {
+  return (
+    <div className="mt-4">
+      <p className="font-bold">{title}</p>
+      <ul className="mt-1 flex flex-wrap gap-2">
+        {list.map((u) => (
+          <li key={u.id}>
+            <button type="button" className="quiet !min-h-8 !py-1" onClick={() => onGo(u.id)}>
+              {u.number}
+            </button>
+          </li>
+        ))}
+      </ul>
+    </div>
+  );
+}

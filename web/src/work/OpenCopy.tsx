@@ -1,0 +1,476 @@
+import {
+  type ChangeId,
+  type CopyId,
+  coverOf,
+  type HandInId,
+  inPageOrder,
+  isMovable,
+  type Mark,
+  type MarkId,
+  moveMark,
+  numberQuestions,
+  overlaps,
+  type PersonId,
+  type Question,
+  type QuestionId,
+  STUDENT_TRAY,
+  standingMarks,
+  takesWords,
+  versionOf,
+  type Work,
+} from '@jotmark/core';
+import { useQueryClient } from '@tanstack/react-query';
+import { Redo2, Undo2 } from 'lucide-react';
+import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { toast } from 'sonner';
+import { sentenceOf } from '../api/sentences.ts';
+import { Clashes } from '../desk/Clashes.tsx';
+import { PenTray } from '../desk/PenTray.tsx';
+import type { PadHost } from '../desk/pad.ts';
+import { SaveSign } from '../desk/SaveSign.tsx';
+import { usePad } from '../desk/usePad.ts';
+import { useZoom } from '../desk/useZoom.ts';
+import { useHere } from '../frame/session.tsx';
+import { Waiting } from '../frame/states.tsx';
+import { TopBar } from '../frame/TopBar.tsx';
+import type { WaitingHandIn } from '../keep/device.ts';
+import type { KeeperView, SheetKeeper } from '../keep/sheet-keeper.ts';
+import { newId } from '../keep/useSheetKeeper.ts';
+import { indexOfMark, marksByPage } from '../paper/marks-by-page.ts';
+import { viewOf } from '../paper/PageSheet.tsx';
+import { usePageList } from '../paper/page-list.ts';
+import { CopyFiles } from './CopyFiles.tsx';
+import { FieldBar } from './FieldBar.tsx';
+import { HandInDialog } from './HandInDialog.tsx';
+import { SheetStack } from './SheetStack.tsx';
+import { Task } from './Task.tsx';
+import { answerOf, useAnswers, useUnanswered } from './useAnswers.ts';
+import { useCopyKeeper } from './useCopyKeeper.ts';
+import { handInOrWait, keepForLater, waitingHandIn } from './waiting-hand-in.ts';
+
+/** Who comes: a student with work to do, on whatever is at hand. Reads, types, draws, adds; everything is kept; hands in when it is done. */
+export function OpenCopy({ work, leave }: { work: Work; leave?: ReactNode }) {
+  const { session } = useHere();
+  const personId = session.person!.id;
+  const open = useCopyKeeper(work.row.copyId, work.state, personId);
+  if (!open) return <Waiting what="your copy" />;
+  return <Open work={work} keeper={open.keeper} kept={open.view} personId={personId} leave={leave} />;
+}
+
+interface OpenProps {
+  readonly work: Work;
+  readonly keeper: SheetKeeper;
+  readonly kept: KeeperView;
+  readonly personId: PersonId;
+  readonly leave: ReactNode;
+}
+
+/** Below this width a field on the page is too small to type in. */
+const PHONE = '(max-width: 639px)';
+
+function Open({ work, keeper, kept, personId, leave }: OpenProps) {
+  const client = useQueryClient();
+  const { copyId } = work.row;
+  const sheets = useMemo(() => work.sheets.map((s) => s.document), [work.sheets]);
+  const { pages, settled } = usePageList(sheets);
+  const ready = settled && pages.length > 0;
+  const questions = useMemo(() => work.sheets.flatMap((s) => s.questions), [work.sheets]);
+  const numbers = useNumbers(work);
+  const byPageQuestions = useMemo(
+    () =>
+      pages.map((p) => {
+        const sheet = work.sheets.find((s) => s.document.id === p.document);
+        return inPageOrder((sheet?.questions ?? []).filter((q) => q.page === p.page && takesWords(q)));
+      }),
+    [pages, work.sheets],
+  );
+  const typed = useMemo(() => byPageQuestions.flat(), [byPageQuestions]);
+
+  const { draft, onType, flush } = useAnswers(keeper, copyId);
+  const [taken, setTaken] = useState(0);
+  const [pickedId, setPickedId] = useState<MarkId | null>(null);
+  const [dragged, setDragged] = useState<Mark | null>(null);
+  const [active, setActive] = useState<QuestionId | null>(null);
+  const [handingIn, setHandingIn] = useState(false);
+  const [waits, setWaits] = useState<WaitingHandIn | null>(null);
+  const scroller = useRef<HTMLDivElement>(null);
+  const liveCanvas = useRef<HTMLCanvasElement>(null);
+  const { zoom, measured, zoomBy } = useZoom(scroller, pages, ready, 0);
+  const phone = useMedia(PHONE);
+  const readOnly = waits !== null;
+
+  const { sheet } = kept;
+  const shown = useMemo(
+    () => standingMarks(sheet).map((m) => (dragged?.id === m.id ? dragged : m)),
+    [sheet, dragged],
+  );
+  const last = useRef<(readonly Mark[])[]>([]);
+  const byPage = useMemo(() => {
+    last.current = marksByPage(shown, pages, last.current);
+    return last.current;
+  }, [shown, pages]);
+  const picked = shown.find((m) => m.id === pickedId) ?? null;
+
+  const change = (mark: Mark, was: Mark | null) =>
+    ({ id: newId<ChangeId>(), base: versionOf(keeper.view.sheet, mark.id), type: 'put', mark, was }) as const;
+  const removal = (mark: Mark) =>
+    ({ id: newId<ChangeId>(), base: versionOf(keeper.view.sheet, mark.id), type: 'remove', mark }) as const;
+  const pen = readOnly ? STUDENT_TRAY[0]! : STUDENT_TRAY[taken]!;
+  const host: PadHost = {
+    pen: () => pen,
+    page: (document, page) => {
+      const p = pages[indexOfMark(pages, { document, page })];
+      return p ? { document, page, view: viewOf(p.frame, p.turn, zoom), text: null } : null;
+    },
+    marksOn: (page) => byPage[indexOfMark(pages, page)] ?? [],
+    newMarkId: () => newId<MarkId>(),
+    now: () => Date.now(),
+    make: (mark) => keeper.do([change(mark, null)]),
+    rubOut: (marks, sweep) =>
+      keeper.do(marks.filter((m) => keeper.view.sheet.marks.get(m.id)?.value).map(removal), `sweep:${sweep}`),
+    drag: (mark) => !readOnly && setDragged(mark),
+    move: (before, after) => !readOnly && keeper.do([change(after, before)]),
+    select: (mark) => setPickedId(mark?.id ?? null),
+    zoomBy,
+    fingerWrites: true,
+  };
+  const pad = usePad(scroller, liveCanvas, host, ready);
+
+  const back = (how: 'undo' | 'redo') => {
+    flush();
+    pad.current?.giveUp();
+    keeper[how]();
+  };
+  useCopyKeys({
+    undo: () => !readOnly && back('undo'),
+    redo: () => !readOnly && back('redo'),
+    takePen: (i) => !readOnly && setTaken(i),
+    remove: () => {
+      if (picked && !readOnly) keeper.do([removal(picked)]);
+    },
+    nudge: (dx, dy) => {
+      if (!picked || readOnly || !isMovable(picked)) return false;
+      keeper.do([change(moveMark(picked, dx, dy), picked)], `nudge:${picked.id}`);
+      return true;
+    },
+    letGo: () => {
+      pad.current?.giveUp();
+      setPickedId(null);
+    },
+  });
+
+  // --- handing in
+  const drawnOn = useCallback(
+    (q: Question) => {
+      const document = work.sheets.find((s) => s.questions.includes(q))?.document.id;
+      return shown.some((m) => m.document === document && m.page === q.page && overlaps(coverOf(m), q.box));
+    },
+    [shown, work.sheets],
+  );
+  const open = useUnanswered(questions, sheet, drawnOn);
+  const arrived = useCallback(
+    (next: Work) => {
+      client.setQueryData(['work', copyId], next);
+      client.invalidateQueries({ queryKey: ['work'], exact: true });
+      client.invalidateQueries({ queryKey: ['messages', copyId] });
+    },
+    [client, copyId],
+  );
+  const send = useCallback(
+    async (wish: WaitingHandIn, waited: boolean) => {
+      const result = await handInOrWait(wish, waited);
+      setHandingIn(false);
+      setWaits(result.state === 'waiting' ? wish : null);
+      if (result.state === 'in') arrived(result.work);
+      else if (result.state === 'refused') toast.error(sentenceOf(result.error));
+    },
+    [arrived],
+  );
+  const handIn = async (cover: string) => {
+    flush();
+    await keeper.written();
+    const wish = { personId, copyId, id: newId<HandInId>(), cover, claimedAt: Date.now() };
+    // All that was written goes first; with no network both wait on this device, in this order.
+    await settledOrAway(keeper);
+    if (keeper.view.save !== 'saved') {
+      await keepForLater(wish);
+      setHandingIn(false);
+      setWaits(wish);
+      return;
+    }
+    await send(wish, false);
+  };
+  useWaitingHandIn({ personId, copyId, saved: kept.save === 'saved', found: setWaits, send });
+
+  const answerAt = (id: QuestionId) => answerOf(sheet, draft, id);
+  const activeAt = typed.findIndex((q) => q.id === active);
+  const activeQuestion = typed[activeAt];
+  const saving = draft !== null && kept.save === 'saved' ? 'saving' : kept.save;
+  return (
+    <>
+      <TopBar crumbs={[{ text: 'My work', to: '/' }, { text: work.row.assignment.title }]}>
+        <SaveSign save={saving} waiting={kept.waiting} />
+        {ready && (
+          <span className="flex text-soft">
+            <BarButton
+              label="Undo"
+              icon={Undo2}
+              disabled={readOnly || !kept.canUndo}
+              onClick={() => back('undo')}
+            />
+            <BarButton
+              label="Redo"
+              icon={Redo2}
+              disabled={readOnly || !kept.canRedo}
+              onClick={() => back('redo')}
+            />
+          </span>
+        )}
+        <button type="button" className="act" disabled={readOnly} onClick={() => setHandingIn(true)}>
+          {work.handsIn ? 'Hand in' : 'I have done this'}
+        </button>
+      </TopBar>
+      <main className="flex min-h-0 flex-1 flex-col lg:h-[calc(100vh-3.1rem)] lg:flex-none lg:flex-row">
+        <aside
+          aria-label="What to do"
+          className="max-h-[42vh] shrink-0 overflow-y-auto border-line bg-raised p-5 lg:max-h-none lg:w-[320px] lg:border-r"
+        >
+          {leave}
+          {waits && <WaitingSign />}
+          <Task work={work} />
+          {work.handsIn && <CopyFiles work={work} readOnly={readOnly} />}
+        </aside>
+        {work.sheets.length > 0 && (
+          <div className="relative min-h-[60vh] min-w-0 flex-1">
+            <Clashes
+              clashes={kept.clashes}
+              sheet={sheet}
+              questionName={(q) => `question ${numbers.get(q) ?? ''}`}
+              onSettle={(clash, choice) => keeper.settle(clash, choice)}
+            />
+            {ready ? (
+              <>
+                <div
+                  ref={scroller}
+                  data-scroller
+                  tabIndex={-1}
+                  role="region"
+                  aria-label="Pages of your copy"
+                  className={`absolute inset-0 touch-none overflow-auto px-3 pt-4 sm:px-5 ${active && phone ? 'pb-72' : 'pb-28'}`}
+                >
+                  {measured && (
+                    <SheetStack
+                      pages={pages}
+                      zoom={zoom}
+                      byPage={byPage}
+                      picked={picked}
+                      questions={byPageQuestions}
+                      numbers={numbers}
+                      readOnly={readOnly}
+                      answerAt={answerAt}
+                      onType={onType}
+                      onFocus={(q) => setActive(q.id)}
+                    />
+                  )}
+                </div>
+                <canvas ref={liveCanvas} className="pointer-events-none absolute top-0 left-0 size-full" />
+                {!readOnly && !(phone && activeQuestion) && (
+                  <div className="pointer-events-none absolute inset-x-0 bottom-3 flex justify-center [&>*]:pointer-events-auto">
+                    <PenTray pens={STUDENT_TRAY} taken={taken} onTake={setTaken} />
+                  </div>
+                )}
+              </>
+            ) : (
+              <Waiting what="your pages" />
+            )}
+          </div>
+        )}
+      </main>
+      {phone && activeQuestion && activeQuestion.answer.kind !== 'choice' && !readOnly && (
+        <FieldBar
+          question={activeQuestion}
+          number={numbers.get(activeQuestion.id) ?? ''}
+          value={answerAt(activeQuestion.id)}
+          first={activeAt === 0}
+          last={activeAt === typed.length - 1}
+          onType={onType}
+          onMove={(by) => setActive(typed[activeAt + by]?.id ?? null)}
+          onClose={() => setActive(null)}
+        />
+      )}
+      <HandInDialog
+        open={handingIn}
+        work={work}
+        unanswered={open.map((u) => ({ ...u, number: numbers.get(u.id) ?? '' }))}
+        onGo={(id) => {
+          setHandingIn(false);
+          setActive(id);
+          goTo(id);
+        }}
+        onCancel={() => setHandingIn(false)}
+        onHandIn={handIn}
+      />
+    </>
+  );
+}
+
+/** Numbers of all questions; with several worksheets each counts for itself. */
+function useNumbers(work: Work): ReadonlyMap<QuestionId, string> {
+  return useMemo(() => {
+    const out = new Map<QuestionId, string>();
+    for (const sheet of work.sheets)
+      for (const [id, number] of numberQuestions(sheet.questions)) out.set(id, number);
+    return out;
+  }, [work.sheets]);
+}
+
+function goTo(id: QuestionId): void {
+  requestAnimationFrame(() => {
+    const field = document.querySelector<HTMLElement>(`[data-question="${id}"]`);
+    field?.scrollIntoView({ block: 'center' });
+    field?.focus();
+  });
+}
+
+/** Waits until all is saved, or it is known that there is no network now. */
+function settledOrAway(keeper: SheetKeeper): Promise<void> {
+  return new Promise((resolve) => {
+    let off = () => {};
+    const look = () => {
+      if (keeper.view.save === 'saving') return;
+      off();
+      resolve();
+    };
+    off = keeper.subscribe(look);
+    look();
+  });
+}
+
+/** Takes up a hand-in that waits on this device, and sends it as soon as all that was written is saved. */
+function useWaitingHandIn({
+  personId,
+  copyId,
+  saved,
+  found,
+  send,
+}: {
+  personId: PersonId;
+  copyId: CopyId;
+  saved: boolean;
+  found(wish: WaitingHandIn): void;
+  send(wish: WaitingHandIn, waited: boolean): Promise<void>;
+}): void {
+  useEffect(() => {
+    let gone = false;
+    let busy = false;
+    const look = async () => {
+      if (busy) return;
+      const wish = await waitingHandIn(personId, copyId);
+      if (!wish || gone) return;
+      found(wish);
+      if (!saved) return;
+      busy = true;
+      await send(wish, true);
+      busy = false;
+    };
+    look();
+    const clock = setInterval(look, 3000);
+    window.addEventListener('online', look);
+    return () => {
+      gone = true;
+      clearInterval(clock);
+      window.removeEventListener('online', look);
+    };
+  }, [personId, copyId, saved, found, send]);
+}
+
+function WaitingSign() {
+  return (
+    <p role="status" className="mb-4 rounded-lg border border-caution bg-paper p-3">
+      <strong>Waits for the network.</strong> Your copy is on this device as it stands and is handed in by
+      itself as soon as there is a connection. Your teacher sees when you pressed “Hand in”.
+    </p>
+  );
+}
+
+function BarButton({
+  label,
+  icon: Icon,
+  disabled,
+  onClick,
+}: {
+  label: string;
+  icon: typeof Undo2;
+  disabled: boolean;
+  onClick(): void;
+}) {
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      title={label}
+      disabled={disabled}
+      className="grid size-9 place-items-center rounded hover:bg-raised disabled:opacity-35"
+      onClick={onClick}
+    >
+      <Icon size={18} aria-hidden="true" />
+    </button>
+  );
+}
+
+interface CopyKeys {
+  undo(): void;
+  redo(): void;
+  takePen(index: number): void;
+  remove(): void;
+  nudge(dx: number, dy: number): boolean;
+  letGo(): void;
+}
+
+const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+};
+
+/** Undo is ours everywhere, in fields too: it also takes back what was typed before a reload. */
+function useCopyKeys(keys: CopyKeys): void {
+  const newest = useRef(keys);
+  newest.current = keys;
+  useEffect(() => {
+    const heard = (e: KeyboardEvent) => {
+      const k = newest.current;
+      const target = e.target as HTMLElement;
+      if (target.closest('[role="dialog"]') || e.isComposing) return;
+      const typing = target.matches('input:not([type="radio"], [type="checkbox"]), textarea');
+      const answer = target.matches('[data-question]');
+      if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'z' && (answer || !typing)) {
+        e.preventDefault();
+        if (e.shiftKey) k.redo();
+        else k.undo();
+        return;
+      }
+      if (typing || e.ctrlKey || e.metaKey || e.altKey) return;
+      const pen = Number(e.key) - 1;
+      const arrow = ARROWS[e.key];
+      if (STUDENT_TRAY[pen]) k.takePen(pen);
+      else if (e.key === 'Delete' || e.key === 'Backspace') k.remove();
+      else if (e.key === 'Escape') k.letGo();
+      else if (arrow && !answer && k.nudge(...arrow)) e.preventDefault();
+    };
+    window.addEventListener('keydown', heard);
+    return () => window.removeEventListener('keydown', heard);
+  }, []);
+}
+
+function useMedia(query: string): boolean {
+  const [fits, setFits] = useState(() => matchMedia(query).matches);
+  useEffect(() => {
+    const media = matchMedia(query);
+    const heard = () => setFits(media.matches);
+    media.addEventListener('change', heard);
+    return () => media.removeEventListener('change', heard);
+  }, [query]);
+  return fits;
+}

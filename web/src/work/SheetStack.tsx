@@ -1,0 +1,89 @@
+import { type Box, boxToScreen, type Mark, type Question, type QuestionId } from '@jotmark/core';
+import { memo, useMemo } from 'react';
+import { PageHeading } from '../margin/MarkedPageStack.tsx';
+import { PageOverlay } from '../paper/PageOverlay.tsx';
+import { PageSheet, viewOf } from '../paper/PageSheet.tsx';
+import type { ShownPage } from '../paper/page-list.ts';
+import { AnswerField } from './AnswerField.tsx';
+
+interface Props {
+  readonly pages: readonly ShownPage[];
+  readonly zoom: number;
+  readonly byPage: readonly (readonly Mark[])[];
+  readonly picked: Mark | null;
+  /** The questions of each page that take something typed, in the order they are read. */
+  readonly questions: readonly (readonly Question[])[];
+  readonly numbers: ReadonlyMap<QuestionId, string>;
+  readonly readOnly: boolean;
+  answerAt(question: QuestionId): string;
+  onType(question: Question, value: string): void;
+  onFocus(question: Question): void;
+}
+
+const NONE: readonly Mark[] = [];
+
+/** The student's own pages, one below the other: clean print, drawing, and the answers in their places. */
+export function SheetStack(p: Props) {
+  return (
+    <div className="mx-auto flex w-max flex-col gap-5">
+      {p.pages.map(({ document, page, frame, turn, heading }, i) => (
+        <div key={`${document}/${page}`} className="self-center">
+          {heading && <PageHeading>{heading}</PageHeading>}
+          <div className="shadow-md">
+            <PageSheet
+              document={document}
+              page={page}
+              index={i}
+              frame={frame}
+              turn={turn}
+              zoom={p.zoom}
+              marks={p.byPage[i] ?? NONE}
+              label={`Page ${i + 1} of ${p.pages.length}`}
+            >
+              <PageOverlay
+                notes={[]}
+                picked={p.picked?.document === document && p.picked.page === page ? p.picked : null}
+                words={[]}
+                view={viewOf(frame, turn, p.zoom)}
+              />
+              {(p.questions[i] ?? []).map((question) => (
+                <Placed
+                  key={question.id}
+                  question={question}
+                  number={p.numbers.get(question.id) ?? ''}
+                  value={p.answerAt(question.id)}
+                  page={p.pages[i]!}
+                  zoom={p.zoom}
+                  readOnly={p.readOnly}
+                  onType={p.onType}
+                  onFocus={p.onFocus}
+                />
+              ))}
+            </PageSheet>
+          </div>
+        </div>
+      ))}
+    </div>
+  );
+}
+
+interface PlacedProps {
+  readonly question: Question;
+  readonly number: string;
+  readonly value: string;
+  readonly page: ShownPage;
+  readonly zoom: number;
+  readonly readOnly: boolean;
+  onType(question: Question, value: string): void;
+  onFocus(question: Question): void;
+}
+
+/** A field in its place; only the one that is typed in renders again. */
+const Placed = memo(function Placed({ page, ...field }: PlacedProps) {
+  const { question, zoom } = field;
+  const place: Box = useMemo(
+    () => boxToScreen(viewOf(page.frame, page.turn, zoom), question.box),
+    [page, zoom, question],
+  );
+  return <AnswerField {...field} place={place} />;
+});

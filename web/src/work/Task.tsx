@@ -1,0 +1,59 @@
+import type { Work } from '@jotmark/core';
+import { Conversation, useUnread } from '../conversation/Conversation.tsx';
+import { useHere } from '../frame/session.tsx';
+import { Enclosure, originalOf } from '../paper/Enclosures.tsx';
+import { RichShow } from '../rich/RichShow.tsx';
+
+/** What the teacher set: date, instructions, what to look at, and the conversation about it. */
+export function Task({ work }: { work: Work }) {
+  const { clock } = useHere();
+  const { row } = work;
+  const now = Date.now();
+  const { dueAt } = row.assignment;
+  return (
+    <div className="space-y-4">
+      {row.excused && (
+        <p className="font-bold">You are excused from this. You may hand it in all the same.</p>
+      )}
+      {dueAt !== null && row.place === 'with-student' && !row.excused && (
+        <p className={row.overdue ? 'text-caution' : 'text-soft'}>
+          {row.overdue
+            ? `Was due ${clock.moment(dueAt, now)}. You can still hand in; it counts as late.`
+            : `Due ${clock.moment(dueAt, now)}`}
+        </p>
+      )}
+      {work.news && (
+        <p className="rounded-lg bg-margin p-3">
+          <strong>Changed {clock.moment(work.news.at, now)}:</strong> {work.news.words}
+        </p>
+      )}
+      {work.instructions.content.length > 0 && <RichShow text={work.instructions} pictureAt={originalOf} />}
+      {work.materials.length > 0 && (
+        <section aria-label="To look at">
+          <h2 className="mb-2 font-bold">To look at</h2>
+          <div className="space-y-2">
+            {work.materials.map(
+              (m) => m.document && <Enclosure key={m.id} document={{ ...m.document, name: m.name }} />,
+            )}
+          </div>
+        </section>
+      )}
+      <Words work={work} />
+    </div>
+  );
+}
+
+function Words({ work }: { work: Work }) {
+  const unread = useUnread(work.row.copyId);
+  return (
+    <details className="border-t border-line pt-3" open={unread > 0 || undefined}>
+      <summary className="cursor-pointer font-bold">
+        Words with {work.teachers.join(', ') || 'your teacher'}
+        {unread > 0 && <span className="ml-2 text-caution">{unread} new</span>}
+      </summary>
+      <div className="mt-3">
+        <Conversation copyId={work.row.copyId} withWhom="your teacher" />
+      </div>
+    </details>
+  );
+}

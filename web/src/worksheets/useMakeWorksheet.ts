@@ -1,0 +1,20 @@
+import type { WorksheetId } from '@jotmark/core';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { addressOf, upload } from '../api/call.ts';
+
+/** Makes a worksheet of chosen files, with progress; several become one, in the order they were chosen. */
+export function useMakeWorksheet(made: (id: WorksheetId) => void) {
+  const client = useQueryClient();
+  const [share, setShare] = useState<number | null>(null);
+  const { mutate, error } = useMutation({
+    mutationFn: (files: readonly File[]) =>
+      upload<{ id: WorksheetId }>(addressOf('makeWorksheet'), files, setShare, new AbortController().signal),
+    onSuccess: ({ id }) => {
+      client.invalidateQueries({ queryKey: ['worksheets'] });
+      made(id);
+    },
+    onSettled: () => setShare(null),
+  });
+  return { start: (files: readonly File[]) => files.length > 0 && mutate(files), share, error };
+}
