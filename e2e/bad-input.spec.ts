@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { dropFile, expect, handIn, openDesk, test } from './story.ts';
+import { added, dropFile, expect, handIn, openDesk, test } from './story.ts';
 
 test('each file that cannot be taken gets a sentence that says what happened, what was kept and what to do', async ({
   makeClass,
@@ -11,22 +11,20 @@ test('each file that cannot be taken gets a sentence that says what happened, wh
   await ada.getByRole('link', { name: c.title }).click();
   const pdf = new Uint8Array(readFileSync(made.written));
   for (const [name, bytes, sentence] of [
-    [
-      'letter.pdf',
-      new TextEncoder().encode('Dear teacher'),
-      '“letter.pdf” is not a PDF, whatever its name says. It was not kept.',
-    ],
     ['nothing.pdf', new Uint8Array(), '“nothing.pdf” is empty. Nothing was handed in.'],
     ['half.pdf', pdf.subarray(0, pdf.length >> 1), '“half.pdf” is damaged'],
   ] as const) {
     await dropFile(ada, { name, bytes });
     await expect(ada.getByRole('alert')).toContainText(sentence);
   }
+  // What cannot become pages is taken all the same, says so, and is kept.
+  await dropFile(ada, { name: 'model.xyz', bytes: new Uint8Array([1, 2, 3, 0, 250, 251, 0, 0]) });
+  await expect(ada.getByText('Jotmark cannot show this kind of file as pages. It is kept')).toBeVisible();
+  await ada.getByRole('button', { name: 'Take model.xyz away' }).click();
   await dropFile(ada, { name: '../../my map.pdf', bytes: pdf });
-  await expect(ada.getByText('Ready to hand in')).toBeVisible();
   await expect(ada.getByText('my map.pdf', { exact: true })).toBeVisible();
   await ada.getByRole('button', { name: 'Take my map.pdf away' }).click();
-  await expect(ada.getByText('Drag your PDF here')).toBeVisible();
+  await expect(ada.getByText('my map.pdf', { exact: true })).toHaveCount(0);
 });
 
 test('an upload cut off half way says so, and the file can be added again', async ({
@@ -37,12 +35,12 @@ test('an upload cut off half way says so, and the file can be added again', asyn
   const c = await makeClass(['Ada']);
   const ada = await as(c.students[0]!);
   await ada.getByRole('link', { name: c.title }).click();
-  await ada.route('**/file', (route) => route.abort('connectionreset'));
+  await ada.route('**/files', (route) => route.abort('connectionreset'));
   await dropFile(ada, made.written);
   await expect(ada.getByRole('alert')).toContainText('There is no connection to Jotmark');
-  await ada.unroute('**/file');
+  await ada.unroute('**/files');
   await dropFile(ada, made.written);
-  await expect(ada.getByText('Ready to hand in')).toBeVisible();
+  await added(ada, made.written);
 });
 
 test('a student who asks for another’s copy, or for the desk, finds nothing there', async ({

@@ -170,7 +170,7 @@ test('the main views have nothing that axe objects to', async ({ makeClass, as, 
   await look(page, 'sign-in');
   await look(ada, 'my work');
   await ada.getByRole('link', { name: c.title }).click();
-  await ada.getByText('Drag your PDF here').waitFor();
+  await ada.getByText('Drag files or photos here').waitFor();
   await look(ada, 'hand in');
   await handIn(ada, c.title, made.written);
   const teacher = await as(c.teacher);

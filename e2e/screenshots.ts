@@ -64,19 +64,63 @@ for (let i = 0; i < 18; i++) {
 }
 await page.keyboard.press('p');
 await shoot('desk-full-margin');
+
+// Setting work.
+await page.goto(`${running.address}/classes`);
+await page.getByRole('link', { name: /^7K/ }).click();
+await page.getByRole('heading', { name: 'Set', exact: true }).waitFor();
+await shoot('class');
+await page.getByRole('link', { name: 'A walk to the lighthouse' }).click();
+await page.getByRole('button', { name: 'Make an address' }).click();
+const family = await page.getByLabel('Address for families').inputValue();
+await shoot('assignment');
+await page.getByRole('link', { name: 'Questions' }).click();
+await drawn();
+await page.getByRole('button', { name: 'Choose question 2' }).click();
+await shoot('worksheet');
+await page.goto(`${running.address}/classes`);
+await page.getByRole('link', { name: /^7M/ }).click();
+await page.getByRole('link', { name: /^Register/ }).click();
+await page
+  .getByLabel(/^Names, one a line/)
+  .fill(
+    'given;family;login\nAnouk;Vandermeulen;\nJoon;Chae;\n=cmd();Stone;\nTariq;El-Masri;Tariq!\nAnouk;Vandermeulen;',
+  );
+await page.getByRole('button', { name: 'Look at what changes' }).click();
+await page.getByRole('button', { name: /^Add 1 student/ }).waitFor();
+await shoot('register');
 await page.getByRole('button', { name: 'Sign out' }).click();
 
 await as(/Noor/);
 await page.getByRole('heading', { name: 'To do' }).waitFor();
 await shoot('my-work');
 await page.getByRole('link', { name: /A walk to the lighthouse/ }).click();
-await page.getByText('Drag your PDF here').waitFor();
+await drawn();
+await page.getByLabel('Answer to 1').fill('Tarn Hut 354 765, Skerry Light 366 750');
+await shoot('fill-in');
+await page.getByRole('banner').getByRole('button', { name: 'Hand in' }).click();
+await page.getByRole('heading', { name: 'Hand in?' }).waitFor();
 await shoot('hand-in');
+await page.keyboard.press('Escape');
+await page.setViewportSize({ width: 390, height: 844 });
+await page.getByLabel('Answer to 2').scrollIntoViewIfNeeded();
+await page.getByLabel('Answer to 2').click();
+await page.locator('#answer-large').waitFor();
+await shoot('fill-in-phone');
+await page.setViewportSize({ width: 820, height: 1180 });
+await page.reload();
+await drawn();
+await shoot('fill-in-tablet');
+await page.setViewportSize({ width: 1280, height: 800 });
 await page.getByRole('link', { name: 'My work' }).click();
 await page.getByRole('link', { name: /Signs and squares/ }).click();
 await drawn();
 await shoot('marked-copy');
 await page.setViewportSize({ width: 800, height: 1100 });
 await shoot('marked-copy-portrait');
+await page.setViewportSize({ width: 1280, height: 800 });
+await page.goto(family);
+await page.getByRole('heading', { name: 'A walk to the lighthouse' }).waitFor();
+await shoot('family');
 await browser.close();
 await running.stop();

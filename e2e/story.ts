@@ -30,7 +30,7 @@ interface Fixtures {
   made: MadeElsewhere;
   makeClass(students?: readonly string[]): Promise<Class>;
   /** A browser of its own for one person, signed in; an error in its console fails the story. */
-  as(login: string): Promise<Page>;
+  as(login: string, password?: string): Promise<Page>;
 }
 
 /** What the browser itself writes to the console when the server says no: part of those stories, not an error of ours. */
@@ -90,7 +90,7 @@ export const test = base.extend<Fixtures>({
   as: async ({ browser }, use) => {
     const errors: string[] = [];
     const contexts: BrowserContext[] = [];
-    await use(async (login) => {
+    await use(async (login, password = PASSWORD) => {
       const context = await browser.newContext({ baseURL: process.env.E2E_ADDRESS!, acceptDownloads: true });
       contexts.push(context);
       const page = await context.newPage();
@@ -98,7 +98,7 @@ export const test = base.extend<Fixtures>({
       context.on('page', (p) => listen(p, errors));
       await page.goto('/');
       await page.getByLabel('Login').fill(login);
-      await page.getByLabel('Password').fill(PASSWORD);
+      await page.getByLabel('Password').fill(password);
       await page.getByRole('button', { name: 'Sign in', exact: true }).click();
       await expect(page.getByRole('button', { name: 'Sign out' })).toBeVisible();
       return page;
@@ -117,35 +117,46 @@ function listen(page: Page, errors: string[]): void {
 
 export { expect };
 
-/** Drops a file onto the page as from a folder. */
-export async function dropFile(
-  page: Page,
-  path: string | { name: string; bytes: Uint8Array },
-): Promise<void> {
-  const name = typeof path === 'string' ? basename(path) : path.name;
-  const bytes = typeof path === 'string' ? readFileSync(path) : Buffer.from(path.bytes);
-  const data = await page.evaluateHandle(
-    ({ base64, name }) => {
-      const transfer = new DataTransfer();
-      transfer.items.add(
-        new File([Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))], name, { type: 'application/pdf' }),
-      );
-      return transfer;
-    },
-    { base64: bytes.toString('base64'), name },
-  );
-  const place = page.getByText('Drag your PDF here');
+export type Dropped = string | { readonly name: string; readonly bytes: Uint8Array };
+
+const nameOf = (file: Dropped) => (typeof file === 'string' ? basename(file) : file.name);
+
+/** Drops files onto the page as from a folder. */
+export async function dropFile(page: Page, ...files: Dropped[]): Promise<void> {
+  const list = files.map((file) => ({
+    name: nameOf(file),
+    base64: (typeof file === 'string' ? readFileSync(file) : Buffer.from(file.bytes)).toString('base64'),
+  }));
+  const data = await page.evaluateHandle((all) => {
+    const transfer = new DataTransfer();
+    for (const { base64, name } of all)
+      transfer.items.add(new File([Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))], name));
+    return transfer;
+  }, list);
+  const place = page.getByText('Drag files or photos here');
   await place.dispatchEvent('dragover', { dataTransfer: data });
   await place.dispatchEvent('drop', { dataTransfer: data });
 }
 
-/** A student hands in a file: the list, the assignment, the drop, the button. */
-export async function handIn(page: Page, title: string, path: string): Promise<void> {
+/** A file lies on the copy once it can be taken away again. */
+export const added = (page: Page, file: Dropped) =>
+  expect(page.getByRole('button', { name: `Take ${nameOf(file)} away` })).toBeVisible();
+
+/** The look before handing in, and the last button. */
+export async function confirmHandIn(page: Page, cover = ''): Promise<void> {
+  await page.getByRole('banner').getByRole('button', { name: 'Hand in', exact: true }).click();
+  const dialog = page.getByRole('dialog');
+  if (cover) await dialog.getByLabel(/A word to your teacher/).fill(cover);
+  await dialog.getByRole('button', { name: /^Hand in/ }).click();
+}
+
+/** A student hands in files: the list, the assignment, the drop, the button. */
+export async function handIn(page: Page, title: string, ...files: Dropped[]): Promise<void> {
   await page.goto('/');
   await page.getByRole('link', { name: title }).click();
-  await dropFile(page, path);
-  await expect(page.getByText('Ready to hand in')).toBeVisible();
-  await page.getByRole('button', { name: 'Hand in', exact: true }).click();
+  await dropFile(page, ...files);
+  for (const file of files) await added(page, file);
+  await confirmHandIn(page);
   await expect(page.getByText('Handed in', { exact: true })).toBeVisible();
 }
 
@@ -154,6 +165,14 @@ export async function openDesk(page: Page, c: Class, student = 0): Promise<void>
   await page.goto(`/piles/${c.assignmentId}`);
   const given = c.students[student]!.split('.')[0]!;
   await page.getByRole('link', { name: new RegExp(`, ${given}$`, 'i') }).click();
+  await drawn(page);
+}
+
+/** The teacher goes from Today to the pile of this title and opens one copy of it. */
+export async function openDeskOf(page: Page, title: string, student: RegExp): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('link', { name: title, exact: true }).first().click();
+  await page.getByRole('link', { name: student }).click();
   await drawn(page);
 }
 

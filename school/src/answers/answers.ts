@@ -77,6 +77,14 @@ export const ANSWERS: Readonly<Record<string, Readonly<Record<string, readonly A
       a('', 0),
     ],
   },
+  'Weather on the island': {
+    '1': [a('21', 1), a('21 mm', 1), a('17', 0)],
+    '2': [
+      a('On Wednesday, because there is no rain and it is the warmest day.', 2),
+      a('Monday because I have time on Monday.', 0.5),
+    ],
+    '3': [a('', 0)],
+  },
   'A walk to the lighthouse': {
     '1': [a('Tarn Hut 354 765, Skerry Light 366 750', 2), a('Tarn Hut 35 76, Skerry Light 36 75', 0.5)],
     '2': [a('Hut to tarn, 205°, 1.0 km. Tarn to light, 111°, 1.7 km.', 4)],

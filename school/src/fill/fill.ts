@@ -1,11 +1,13 @@
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { AssignmentId, CopyId, DocumentId, HandInId, Person, PersonId } from '@jotmark/core';
+import type { AssignmentId, CopyId, DocumentId, HandInId, Person, PersonId, RichText } from '@jotmark/core';
 import {
   addClass,
   addFile,
+  addMessage,
   addPerson,
+  addWorksheet,
   DEMO_PASSWORD,
   documentPages,
   documentText,
@@ -15,18 +17,31 @@ import {
   newId,
   Opener,
   setAssignment,
+  setTerms,
+  startDraft,
   takeChanges,
 } from '@jotmark/server';
 import { type FilledIn, fillIn } from '../answers/fill-in.ts';
 import { Chance } from '../chance.ts';
-import { CLASS_NAME, loginOf, STUDENTS, TEACHER, UNIT } from '../people/people.ts';
+import {
+  CLASS_NAME,
+  COLLEAGUE,
+  loginOf,
+  SECOND_CLASS,
+  SECOND_STUDENTS,
+  STUDENTS,
+  TEACHER,
+  UNIT,
+} from '../people/people.ts';
 import {
   findingYourWay,
   signsAndSquares,
   type Worksheet,
   walkToTheLighthouse,
+  weatherOnTheIsland,
 } from '../worksheet/worksheets.ts';
 import { changesFor, marksFor } from './marks.ts';
+import { fieldWalk, keepWorksheet, LIGHTHOUSE_WORDS, type Setting, workOn } from './setting.ts';
 
 const MINUTE = 60_000;
 const HOUR = 60 * MINUTE;
@@ -102,15 +117,23 @@ export async function fillSchool(running: House, say: (text: string) => void = (
     const strength = new Map<PersonId, number>(students.map((s) => [s.id, chance.between(0.15, 0.95)]));
 
     const evening = (daysAgo: number) => Math.floor((now - daysAgo * DAY) / DAY) * DAY + 18 * HOUR;
-    const set = async (sheet: Worksheet, setAt: number, dueAt: number) => {
+    const set = async (
+      sheet: Worksheet,
+      setAt: number,
+      dueAt: number,
+      instructions: string | RichText = sheet.instructions,
+      before: (id: AssignmentId) => Promise<void> = async () => {},
+    ) => {
       house.setClock(setAt);
-      return setAssignment(house, {
+      const about = {
         classId,
         title: sheet.title,
-        instructions: sheet.instructions,
+        instructions,
         dueAt,
         most: sheet.points * 100,
-      });
+        category: 'homework',
+      };
+      return setAssignment(house, about, before);
     };
     const bring = (
       sheet: Worksheet,
@@ -172,14 +195,105 @@ export async function fillSchool(running: House, say: (text: string) => void = (
       say,
     });
 
+    const setting: Setting = { house, opener, folder, chance, teacher };
+    const copiesOf = (set: { copies: Map<PersonId, CopyId> }, n: number) => set.copies.get(students[n]!.id)!;
+
+    // A worksheet with questions, being filled in: some have begun, two have handed in, one is excused, one has more time.
+    say('A walk to the lighthouse');
+    house.setClock(now - 3 * DAY);
     const third = await walkToTheLighthouse();
-    const thirdSet = await set(third, now - 2 * DAY, evening(-6));
-    await bring(
-      third,
-      thirdSet.copies,
-      students.filter((_, i) => i === 3 || i === 16),
-      now - HOUR,
-      0,
+    const kept = await keepWorksheet(setting, third);
+    const thirdSet = await set(third, now - 2 * DAY, evening(-6), LIGHTHOUSE_WORDS, (id) =>
+      addWorksheet(house, id, kept.id),
+    );
+    for (const [n, share, hours] of [
+      [0, 0.4, 3],
+      [3, 1, 22],
+      [4, 0.6, 20],
+      [9, 0.2, 5],
+      [12, 0.8, 26],
+      [16, 1, 7],
+      [21, 0.6, 2],
+    ] as const)
+      await workOn(setting, third, kept.questions, copiesOf(thirdSet, n), share, now - hours * HOUR);
+    for (const n of [3, 16])
+      await handIn(house, students[n]!, copiesOf(thirdSet, n), {
+        id: newId(house),
+        cover: n === 3 ? 'I was not sure about the second leg.' : '',
+        claimedAt: null,
+      });
+    await setTerms(house, thirdSet.id, students[19]!.id, { excused: true, dueAt: null });
+    await setTerms(house, thirdSet.id, students[23]!.id, { excused: false, dueAt: evening(-9) });
+    house.setClock(now - 2 * HOUR);
+    await addMessage(house, house.db.manager, {
+      copyId: copiesOf(thirdSet, 9),
+      by: students[9]!.id,
+      words: 'Do I measure along the path or straight?',
+      cover: false,
+    });
+
+    say('My walk along the shore');
+    house.setClock(now - 8 * DAY);
+    await fieldWalk(setting, classId, evening(2), students);
+
+    // What nobody sees yet, or not everybody.
+    say('upcoming work, and a second class');
+    house.setClock(now - DAY);
+    const fourth = await weatherOnTheIsland();
+    const weather = await keepWorksheet(setting, fourth);
+    const upcoming = await set(fourth, now - DAY, evening(-12), fourth.instructions, (id) =>
+      addWorksheet(house, id, weather.id),
+    );
+    await house.db.query('UPDATE assignment SET opens_at = ? WHERE id = ?', [
+      new Date(evening(-3) - 10 * HOUR),
+      upcoming.id,
+    ]);
+    const draft = await startDraft(house, classId);
+    await house.db.query(`UPDATE assignment SET title = 'Reading a tide table' WHERE id = ?`, [draft]);
+    const colleague = await addPerson(house, { role: 'teacher', ...COLLEAGUE, password: DEMO_PASSWORD });
+    await house.db.query(`INSERT INTO membership (class_id, person_id, role) VALUES (?, ?, 'teacher')`, [
+      classId,
+      colleague.id,
+    ]);
+    const others: Person[] = [];
+    for (const s of SECOND_STUDENTS)
+      others.push(
+        await addPerson(house, { role: 'student', ...s, login: loginOf(s), password: DEMO_PASSWORD }),
+      );
+    const second7 = await addClass(house, {
+      ...SECOND_CLASS,
+      teachers: [teacher.id],
+      students: others.map((s) => s.id),
+    });
+    house.setClock(now - 4 * DAY);
+    const open = await setAssignment(
+      house,
+      {
+        classId: second7,
+        title: fourth.title,
+        instructions: fourth.instructions,
+        dueAt: evening(-2),
+        most: fourth.points * 100,
+        category: 'classwork',
+      },
+      (id) => addWorksheet(house, id, weather.id),
+    );
+    await setAssignment(house, {
+      classId: second7,
+      title: 'Read the chapter on wind',
+      instructions: 'Pages 40 to 46 of the blue book. Nothing to hand in.',
+      dueAt: evening(-1),
+      most: null,
+      category: 'homework',
+      handsIn: false,
+    });
+    await workOn(
+      setting,
+      fourth,
+      weather.questions.slice(0, 2),
+      open.copies.get(others[1]!.id)!,
+      1,
+      now - 5 * HOUR,
     );
   } finally {
     opener.close();

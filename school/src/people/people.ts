@@ -48,3 +48,17 @@ export function loginOf(person: { given: string; family: string }): string {
       .toLowerCase();
   return `${plain(person.given)}.${plain(person.family)}`;
 }
+
+/** The other class of the same teacher, and the colleague who shares the first. */
+export const SECOND_CLASS = { name: '7M', unit: 'Weather and climate' } as const;
+export const COLLEAGUE = { given: 'Idris', family: 'Holloway', login: 'holloway' };
+export const SECOND_STUDENTS: readonly { readonly given: string; readonly family: string }[] = [
+  ['Amara', 'Brightwell'],
+  ['Joon', 'Chae'],
+  ['Lucia', 'Fontanelli'],
+  ['Ebbe', 'Granqvist'],
+  ['Samira', 'Haddadi'],
+  ['Kofi', 'Mensah-Lowe'],
+  ['Rosa', 'Pinheiro'],
+  ['Theo', 'Winterbourne'],
+].map(([given, family]) => ({ given: given!, family: family! }));

@@ -1,4 +1,5 @@
 import type { PDFPage } from '@cantoo/pdf-lib';
+import type { AnswerKind, Question, QuestionId } from '@jotmark/core';
 import { PLACES } from '../island/height.ts';
 import { UNIT } from '../people/people.ts';
 import { drawMap } from './map.ts';
@@ -15,6 +16,9 @@ export interface AnswerPlace {
   readonly width: number;
   readonly leading: number;
   readonly lines: number;
+  /** Where a typed answer goes: the ruled lines, or the box. */
+  readonly box: readonly [number, number, number, number];
+  readonly answer: AnswerKind;
 }
 
 export interface Worksheet {
@@ -74,7 +78,7 @@ class Draft {
     question: string,
     text: string,
     points: number,
-    room: { lines?: number; short?: number; boxed?: number },
+    room: { lines?: number; short?: number; boxed?: number; unit?: string },
   ): void {
     const x = PAGE.left + 26;
     this.points += points;
@@ -100,6 +104,8 @@ class Draft {
         width: width - 16,
         leading: 19,
         lines: Math.floor(room.boxed / 19),
+        box: [x, this.#y - 8, x + width, this.#y - 8 + room.boxed],
+        answer: { kind: 'paragraph', lines: null },
       });
       this.#y += room.boxed + 20;
       return;
@@ -114,6 +120,12 @@ class Draft {
       width: width - 6,
       leading: LEADING,
       lines,
+      box: [x, this.#y + 10 - LEADING, x + width, this.#y + 10 + (lines - 1) * LEADING],
+      answer: room.unit
+        ? { kind: 'number', unit: room.unit }
+        : lines > 1
+          ? { kind: 'paragraph', lines }
+          : { kind: 'line' },
     });
     for (let i = 0; i < lines; i++) this.#paper.rule(this.#page, x, x + width, this.#y + 10 + i * LEADING);
     this.#y += lines * LEADING + 20;
@@ -208,4 +220,28 @@ export function walkToTheLighthouse(): Promise<Worksheet> {
       });
     },
   );
+}
+
+/** The questions of a worksheet as Jotmark knows them, in the order they are asked. */
+export function questionsOf(sheet: Worksheet, newId: () => QuestionId): Question[] {
+  return sheet.places.map((place) => ({
+    id: newId(),
+    page: place.page,
+    box: place.box,
+    part: false,
+    label: /^\d/.test(place.question) ? null : place.question,
+    points: place.points * 100,
+    answer: place.answer,
+  }));
+}
+
+export function weatherOnTheIsland(): Promise<Worksheet> {
+  return worksheet('Weather on the island', 'Read the table first. Numbers need their unit.', (d) => {
+    d.say(
+      'The weather station at Tarn Hut wrote down: Monday 11 °C and 4 mm of rain, Tuesday 9 °C and 17 mm, Wednesday 13 °C and none.',
+    );
+    d.ask('1', 'How much rain fell in the three days together?', 1, { short: 120, unit: 'mm' });
+    d.ask('2', 'On which day would you walk to Skerry Light? Give a reason.', 2, { lines: 3 });
+    d.ask('3', 'Draw a bar for the rain of each day.', 3, { boxed: 150 });
+  });
 }

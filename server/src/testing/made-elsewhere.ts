@@ -141,3 +141,5 @@ function flatDocument(): string {
 <office:automatic-styles><style:style style:name="P2" style:family="paragraph" style:parent-style-name="Standard"><style:paragraph-properties fo:break-before="page"/></style:style></office:automatic-styles>
 <office:body><office:text>${LINES.map((l) => paragraph(l)).join('')}${paragraph('Page two: the bearing is 056 degrees', 'P2')}</office:text></office:body></office:document>`;
 }
+
+export { type MadeOffice, makeOffice } from './made-office.ts';

@@ -1,0 +1,122 @@
+import { join } from 'node:path';
+import { addPerson } from '@jotmark/server';
+import { makeOffice } from '@jotmark/server/made-elsewhere';
+import { confirmHandIn, drawn, expect, openDeskOf, PASSWORD, test, testFolder } from './story.ts';
+
+const office = () => makeOffice(testFolder('office'));
+
+test('from an empty school to a worksheet made from a docx, filled in on a tablet, handed in and open at the desk', async ({
+  house,
+  as,
+}) => {
+  test.setTimeout(180_000);
+  const { docx } = await office();
+  const tag = String(Date.now());
+  await addPerson(house, {
+    role: 'teacher',
+    login: `new-${tag}`,
+    given: 'Ova',
+    family: 'Newcomb',
+    password: PASSWORD,
+  });
+  const teacher = await as(`new-${tag}`);
+
+  // Nothing is there yet; the first step is offered.
+  await teacher.getByRole('link', { name: 'Begin with a class' }).click();
+  await teacher.getByLabel('Name of the class').fill('7N');
+  await teacher.getByLabel(/^Unit you are in/).fill('Reading maps');
+  await teacher.getByRole('button', { name: 'Make the class' }).click();
+  await teacher.getByRole('link', { name: 'Add them in the register' }).click();
+  await teacher.getByLabel(/^Names, one a line/).fill(`Ada Stone\nBeck, Łukasz`);
+  await teacher.getByRole('button', { name: 'Look at what changes' }).click();
+  await teacher.getByRole('button', { name: 'Add 2 students' }).click();
+  const slip = teacher.getByRole('listitem').filter({ hasText: 'Ada Stone' });
+  await expect(slip).toBeVisible();
+  const [login, password] = await slip.getByRole('definition').allInnerTexts();
+  await teacher.getByRole('button', { name: 'Done' }).click();
+  await expect(teacher.getByRole('heading', { name: '2 students' })).toBeVisible();
+
+  // An assignment with instructions and a worksheet from a document.
+  await teacher.getByRole('link', { name: 'Work', exact: true }).click();
+  await teacher.getByRole('button', { name: 'Set new work' }).click();
+  await teacher.getByLabel('Title').fill('Reading the island map');
+  await teacher.getByRole('textbox', { name: 'Instructions' }).click();
+  await teacher.getByRole('button', { name: 'List', exact: true }).click();
+  await teacher.keyboard.type('Take a ruler.');
+  await teacher.keyboard.press('Enter');
+  await teacher.keyboard.type('Show how you measured.');
+  await teacher.getByLabel('File for a new worksheet').setInputFiles(docx);
+  await expect(teacher.getByText('1 page,')).toBeVisible({ timeout: 30_000 });
+  await expect(teacher.getByText('Draft, saved')).toBeVisible();
+  await teacher.getByRole('link', { name: 'Questions' }).click();
+
+  // All likely places are offered, and taken by one key.
+  await expect(teacher.getByRole('button', { name: 'Take all 6 offered places' })).toBeVisible({
+    timeout: 20_000,
+  });
+  await teacher.keyboard.press('a');
+  const questions = teacher.getByRole('list', { name: 'Questions' });
+  await expect(questions.getByRole('listitem')).toHaveCount(6);
+  await expect(questions.getByRole('button', { name: /^Choose question/ })).toHaveText([
+    '1',
+    '2a',
+    '2b',
+    '3',
+    '4',
+    '5',
+  ]);
+  await expect(teacher.getByRole('status', { name: 'Points' })).toContainText('10 points in 6 questions');
+  await expect(teacher.getByText('Saved', { exact: true })).toBeVisible();
+  await teacher.getByRole('link', { name: 'Back to the work' }).click();
+  await teacher.getByRole('button', { name: 'Use 10' }).click();
+  await expect(teacher.getByLabel(/^Points/)).toHaveValue('10');
+  await teacher.getByRole('button', { name: 'Set it …' }).click();
+  await teacher.getByRole('dialog').getByRole('button', { name: 'Hand out 2 copies' }).click();
+  await expect(teacher.getByRole('link', { name: 'Pile: 0 of 2 in' })).toBeVisible();
+
+  // The student fills it in on a tablet held upright.
+  const ada = await as(login!, password);
+  await ada.setViewportSize({ width: 820, height: 1180 });
+  await ada.getByRole('link', { name: 'Reading the island map' }).click();
+  await drawn(ada);
+  await expect(ada.getByText('Show how you measured.')).toBeVisible();
+  await ada.getByLabel('Answer to 1').fill('Tarn Hut');
+  await ada.keyboard.press('Enter');
+  await ada.keyboard.type('3,4');
+  await expect(ada.getByLabel('Answer to 2a in km')).toHaveValue('3,4');
+  await ada
+    .getByLabel('Answer to 4')
+    .fill('Because everybody reads along first, then up, so nobody gets lost.');
+  await ada.getByRole('button', { name: /pencil/ }).click();
+  const box = (await ada.getByRole('group', { name: 'Page 1 of 1' }).boundingBox())!;
+  await ada.mouse.move(box.x + box.width * 0.2, box.y + box.height * 0.62);
+  await ada.mouse.down();
+  await ada.mouse.move(box.x + box.width * 0.3, box.y + box.height * 0.66, { steps: 6 });
+  await ada.mouse.up();
+  await expect(ada.getByText('Saved', { exact: true })).toBeVisible();
+
+  // A reload keeps everything.
+  await ada.reload();
+  await expect(ada.getByLabel('Answer to 1')).toHaveValue('Tarn Hut');
+  await ada.getByRole('banner').getByRole('button', { name: 'Hand in' }).click();
+  await expect(ada.getByRole('dialog')).toContainText('2 questions have no answer yet');
+  await ada.getByRole('dialog').getByRole('button', { name: 'Not yet' }).click();
+  await confirmHandIn(ada, 'I could not find 3.');
+  await expect(ada.getByText('Handed in', { exact: true })).toBeVisible();
+
+  // At the desk: typed words are text like print.
+  await teacher.goto('/');
+  await expect(teacher.getByRole('region', { name: 'Words from students' })).toContainText(
+    'I could not find 3.',
+  );
+  await openDeskOf(teacher, 'Reading the island map', /Ada$/);
+  const words = await teacher.evaluate(async () => {
+    const id = document.querySelector<HTMLElement>('[data-document]')!.dataset.document;
+    const text = await (await fetch(`/api/documents/${id}/text`)).json();
+    return text[0].words.map((w: { text: string }) => w.text).join(' ');
+  });
+  expect(words).toContain('Tarn Hut');
+  expect(words).toContain('3,4');
+  await expect(teacher.getByText('I could not find 3.')).toBeVisible();
+  if (process.env.SHOTS) await teacher.screenshot({ path: join(process.env.SHOTS, 'desk-filled.png') });
+});

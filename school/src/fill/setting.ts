@@ -1,0 +1,172 @@
+import { readFile, writeFile } from 'node:fs/promises';
+import { basename, join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import type {
+  ChangeId,
+  CopyChange,
+  CopyId,
+  Person,
+  PersonId,
+  Question,
+  QuestionId,
+  RichText,
+  WorksheetId,
+} from '@jotmark/core';
+import {
+  addFile,
+  addLink,
+  addMaterial,
+  type House,
+  handIn,
+  keepLink,
+  makeWorksheet,
+  newId,
+  type Opener,
+  readWorksheet,
+  setAssignment,
+  takeCopyChanges,
+} from '@jotmark/server';
+import { answerOf } from '../answers/answers.ts';
+import type { Chance } from '../chance.ts';
+import { questionsOf, type Worksheet } from '../worksheet/worksheets.ts';
+
+/** Files that students bring along, shipped as they are: a document, a photo of a page, a film. */
+export const asset = (name: string) => fileURLToPath(new URL(`../../assets/${name}`, import.meta.url));
+
+export interface Setting {
+  readonly house: House & { setClock(to: number): void };
+  readonly opener: Opener;
+  readonly folder: string;
+  readonly chance: Chance;
+  readonly teacher: Person;
+}
+
+/** Makes a worksheet with its questions in a teacher's name, and waits until its pages are there. */
+export async function keepWorksheet(
+  { house, opener, folder, teacher }: Setting,
+  sheet: Worksheet,
+): Promise<{ id: WorksheetId; questions: Question[] }> {
+  const path = join(folder, `${sheet.title}.pdf`);
+  await writeFile(path, sheet.bytes);
+  const questions = questionsOf(sheet, () => newId<QuestionId>(house));
+  const id = await makeWorksheet(house, opener, teacher, [{ path, name: basename(path) }], questions);
+  for (let tries = 0; tries < 1200; tries++) {
+    const { document } = await readWorksheet(house, id);
+    if (document.reading.state === 'done') return { id, questions };
+    if (document.reading.state === 'failed') break;
+    await new Promise((resolve) => setTimeout(resolve, 50));
+  }
+  throw new Error(`The pages of "${sheet.title}" could not be made`);
+}
+
+const text = (words: string, bold = false) => ({
+  type: 'text' as const,
+  text: words,
+  ...(bold ? { marks: [{ type: 'bold' as const }] } : {}),
+});
+
+export const LIGHTHOUSE_WORDS: RichText = {
+  type: 'doc',
+  content: [
+    { type: 'paragraph', content: [text('Plan first, then write. Bring your copy on Thursday.')] },
+    { type: 'heading', attrs: { level: 3 }, content: [text('Before you begin')] },
+    {
+      type: 'bulletList',
+      content: [
+        'Take a ruler and a protractor.',
+        'Mark your legs on the map with the pencil.',
+        'Numbers need their unit.',
+      ].map((words) => ({ type: 'listItem', content: [{ type: 'paragraph', content: [text(words)] }] })),
+    },
+    { type: 'paragraph', content: [text('Stuck? ', true), text('Write me a word beside your copy.')] },
+  ],
+};
+
+/** What a student types into some of the questions, a few keys at a time, over one or two sittings. */
+export async function workOn(
+  { house, chance }: Setting,
+  sheet: Worksheet,
+  questions: readonly Question[],
+  copyId: CopyId,
+  share: number,
+  at: number,
+): Promise<void> {
+  house.setClock(at);
+  for (const [i, question] of questions.slice(0, Math.ceil(questions.length * share)).entries()) {
+    const whole = answerOf(chance, sheet.title, sheet.places[i]!.question, 0.7).text;
+    let base: ChangeId | null = null;
+    let was = '';
+    const words = whole.split(' ');
+    for (let n = 0; n < words.length; n += 6) {
+      const value = words.slice(0, n + 6).join(' ');
+      const change: CopyChange = {
+        id: newId<ChangeId>(house),
+        base,
+        type: 'answer',
+        question: question.id,
+        value,
+        was,
+      };
+      await takeCopyChanges(house, copyId, [change]);
+      base = change.id;
+      was = value;
+      house.setClock(house.now() + chance.between(4000, 15_000));
+    }
+    house.setClock(house.now() + chance.between(30_000, 4 * 60_000));
+  }
+}
+
+/** An assignment in which students bring what they have: each in another way. Gives its copies. */
+export async function fieldWalk(
+  s: Setting,
+  classId: Parameters<typeof setAssignment>[1]['classId'],
+  dueAt: number,
+  students: readonly Person[],
+): Promise<Map<PersonId, CopyId>> {
+  const { house, opener, teacher } = s;
+  const set = await setAssignment(
+    house,
+    {
+      classId,
+      title: 'My walk along the shore',
+      instructions:
+        'Show me your walk: write, take photos, film it or point to a map. Whatever tells it best.',
+      dueAt,
+      most: null,
+      category: 'project',
+    },
+    async (id) => {
+      const link = await keepLink(
+        house,
+        { ownerId: teacher.id },
+        'https://shore.hollin.example/tides',
+        'Tide times at Hollin Bay',
+      );
+      await addMaterial(house, id, 'link', 'Tide times at Hollin Bay', { documentId: link });
+    },
+  );
+  const bring = async (n: number, hours: number, add: (copyId: CopyId) => Promise<unknown>, cover = '') => {
+    const student = students[n]!;
+    const copyId = set.copies.get(student.id)!;
+    house.setClock(dueAt - hours * 3_600_000);
+    await add(copyId);
+    await handIn(house, student, copyId, { id: newId(house), cover, claimedAt: null });
+  };
+  const file = (name: string) => async (copyId: CopyId) => {
+    // Whatever happens to the file it was read from, the shipped one stays as it is.
+    const path = join(s.folder, name);
+    await writeFile(path, await readFile(asset(name)));
+    return addFile(house, opener, copyId, { path, name });
+  };
+  await bring(0, 30, file('my walk.docx'), 'My brother came along, he is the one in the yellow coat.');
+  await bring(2, 20, file('page by hand.jpg'));
+  await bring(5, 9, async (copyId) => {
+    await file('walk.webm')(copyId);
+    await file('page by hand.jpg')(copyId);
+  });
+  await bring(7, 4, (copyId) =>
+    addLink(house, copyId, 'https://maps.hollin.example/walks/chidubem', 'My walk on the school map'),
+  );
+  await bring(11, -5, file('my walk.docx'), 'Sorry it is late, the ferry did not go.');
+  return set.copies;
+}
