@@ -52,9 +52,36 @@ export function findPlaces(page: number, text: PageText, shapes: PageShapes, siz
   const dashes = underscores(text).filter(free);
   const ruled = ruledLines(text, shapes, size).filter(free);
   const found = inPageOrder(
-    [...fields, ...ticks, ...boxes, ...dashes, ...ruled].map((c) => ({ ...c, page })),
+    [...fields, ...ticks, ...boxes, ...dashes, ...ruled]
+      .filter((c) => !isForName(c.box, text))
+      .map((c) => ({ ...c, page })),
   );
   return readBeside(found, text);
+}
+
+/** Name, class and date are no answers: every copy carries its student's name by itself. */
+const HEAD_WORDS = /^(full|first|family|last)?\s*(name|names|class|form|group|date|teacher)\s*:?$/i;
+
+function isForName(box: Box, text: PageText): boolean {
+  return text.words.some(
+    (w) =>
+      w.box[2] <= box[0] + 8 &&
+      box[0] - w.box[2] < 16 &&
+      w.box[3] > box[1] &&
+      w.box[1] < box[3] + 2 &&
+      HEAD_WORDS.test(w.text.replace(/_+$/, '')),
+  );
+}
+
+/** Where a page asks for the student's name: right behind the word "Name", on its baseline; null where it does not. */
+export function namePlace(text: PageText): { readonly x: number; readonly y: number } | null {
+  const word = text.words.find((w) => /^name:?_*$/i.test(w.text));
+  if (!word) return null;
+  const letters = word.text.replace(/_+$/, '').length / word.text.length;
+  return {
+    x: hundredth(word.box[0] + letters * width(word.box) + 5),
+    y: hundredth(word.box[1] + 0.76 * height(word.box)),
+  };
 }
 
 function overlapShare(a: Box, b: Box): number {
@@ -98,7 +125,7 @@ function underscores(text: PageText): Candidate[] {
     for (let i = line.from; i < line.to; i++) {
       const word = text.words[i]!;
       const run = /(_{4,}|\.{8,}|…{3,})/.exec(word.text);
-      if (!run) continue;
+      if (!run || HEAD_WORDS.test(word.text.slice(0, run.index))) continue;
       // A run inside a word, "Name:____", takes its share of the word's box.
       const from = run.index / word.text.length;
       const to = (run.index + run[0].length) / word.text.length;
@@ -200,9 +227,15 @@ function emptyBoxes(text: PageText, shapes: PageShapes, size: PageSize): Candida
   const inside = (a: Box, b: Box) =>
     a !== b && a[0] >= b[0] - 1 && a[1] >= b[1] - 1 && a[2] <= b[2] + 1 && a[3] <= b[3] + 1;
   const kept = all.filter((b, i) => !all.some((a, k) => inside(a, b) && !(inside(b, a) && k > i)));
-  // A grid of many little boxes is a table, a map or a diagram, not places for answers.
-  if (kept.length > 60) return [];
-  return kept.map((box) => ({ box: tidy(box), answer: boxAnswer(box, text) }));
+  return withoutGrids(kept).map((box) => ({ box: tidy(box), answer: boxAnswer(box, text) }));
+}
+
+/** Boxes of one size in a block, edge to edge: a map's squares or squared paper, not places for answers. */
+const GRID = 9;
+
+function withoutGrids(boxes: readonly Box[]): Box[] {
+  const alike = (a: Box, b: Box) => Math.abs(width(a) - width(b)) < 2 && Math.abs(height(a) - height(b)) < 2;
+  return boxes.filter((b) => boxes.filter((o) => alike(o, b)).length < GRID);
 }
 
 function boxAnswer(box: Box, text: PageText): AnswerKind {
@@ -297,12 +330,14 @@ function readBeside(found: readonly (Candidate & { page: number })[], text: Page
     const lines = linesAbove(box, text, 160).filter((l) => l.box[1] >= floor || overlaps(l.box, box));
     let label: string | null = null;
     let points: number | null = null;
-    for (const line of lines) {
+    for (const [i, line] of lines.entries()) {
       const words = wordsOf(line, text);
       points ??= pointsIn(words);
       const read = labelIn(words);
       if (!read) continue;
-      if (read.number !== null) number = read.number;
+      // "b)" belongs to the number above it, as far as that stands below the place before.
+      const above = lines.slice(i + 1).map((l) => labelIn(wordsOf(l, text))?.number ?? null);
+      number = read.number ?? above.find((n) => n !== null) ?? number;
       if (number !== null || read.letter === '') label = `${number ?? ''}${read.letter}` || null;
       // The points may stand on the same row as the number, in a line of their own at the right edge.
       points ??=

@@ -75,6 +75,7 @@ function parse(text: string): Row[] {
 /** The separator most lines have; null when lines are names alone. "Family, Given" is one name, not two cells. */
 function delimiterOf(text: string): string | null {
   const lines = text.split(/\r\n|\n|\r/).filter((l) => l.trim() !== '');
+  if (lines.length === 0) return null;
   const share = (d: string) => lines.filter((l) => l.includes(d)).length / lines.length;
   for (const d of ['\t', ';']) if (share(d) > 0.5) return d;
   if (share(',') <= 0.5) return null;

@@ -132,7 +132,7 @@ async function upright(file: string, out: string): Promise<string> {
 /** A worksheet with what a student typed and drew, as it was frozen at the hand-in. */
 async function filledIn({ house, opener, folder }: JobContext, document: RawRow): Promise<string> {
   const [row] = await house.db.query(
-    `SELECT h.content, w.questions, d.sha256, d.frames, t.pages AS text FROM hand_in h
+    `SELECT h.content, w.questions, d.sha256, d.frames, t.pages AS text, p.given, p.family FROM hand_in h JOIN copy c ON c.id = h.copy_id JOIN person p ON p.id = c.student_id
        JOIN worksheet_version w ON w.id = ? JOIN document d ON d.id = w.document_id
        LEFT JOIN document_text t ON t.document_id = d.id WHERE h.id = ?`,
     [document.version_id, document.filled_from],
@@ -154,6 +154,7 @@ async function filledIn({ house, opener, folder }: JobContext, document: RawRow)
     marks: sheet?.marks ?? [],
     frames: z.array(PageFrame).parse(JSON.parse(row.frames)),
     text: row.text ? z.array(PageText).parse(JSON.parse(row.text)) : [],
+    name: `${row.given} ${row.family}`.trim(),
   });
   return out;
 }

@@ -24,6 +24,7 @@ export const Task = z.discriminatedUnion('op', [
     marks: z.array(Mark),
     frames: z.array(PageFrame),
     text: z.array(PageText),
+    name: z.string().max(300),
   }),
   z.object({
     op: z.literal('write-marks'),

@@ -5,9 +5,11 @@ import {
   inkOutline,
   layOptions,
   type Mark,
+  namePlace,
   numberQuestions,
   type PageFrame,
   type PageText,
+  pageSize,
   type Question,
   type QuestionId,
   toPdf,
@@ -23,7 +25,9 @@ export interface ToFill {
   /** The student's drawing; document ids do not matter here. */
   readonly marks: readonly Mark[];
   readonly frames: readonly PageFrame[];
-  /** Text of the clean worksheet, to see which units are printed. */
+  /** Whose copy it is: written where the page asks for a name, else small at its foot. */
+  readonly name: string;
+  /** Text of the clean worksheet, to see which units are printed and where a name goes. */
   readonly text: readonly PageText[];
 }
 
@@ -43,11 +47,13 @@ export async function fillSheet(pdf: PDFDocument, what: ToFill): Promise<void> {
     ...what.questions.flatMap((q) => (q.answer.kind === 'choice' ? q.answer.options : [])),
     ...numbers.values(),
     CONTINUED,
+    what.name,
   ]);
   const pages = pdf.getPages();
   for (const [index, page] of pages.entries()) {
     const frame = what.frames[index];
     if (!frame) continue;
+    writeName(page, frame, fonts, what.name, what.text[index]);
     drawInk(
       pdf,
       page,
@@ -75,6 +81,21 @@ export async function fillSheet(pdf: PDFDocument, what: ToFill): Promise<void> {
     if (fitted.rest) longer.push({ label: numbers.get(q.id) ?? '', text: value });
   }
   if (longer.length) writeBehind(pdf, fonts, longer);
+}
+
+const FOOT = { left: 36, up: 14, size: 8 } as const;
+
+function writeName(
+  page: PDFPage,
+  frame: PageFrame,
+  fonts: Fonts,
+  name: string,
+  text: PageText | undefined,
+): void {
+  const place = text && namePlace(text);
+  if (place) return writeText(page, frame, fonts, name, place.x, place.y, 11);
+  const [, height] = pageSize(frame);
+  writeText(page, frame, fonts, name, FOOT.left, height - FOOT.up, FOOT.size);
 }
 
 function writeText(

@@ -20,7 +20,7 @@ import {
   type Work,
 } from '@jotmark/core';
 import { useQueryClient } from '@tanstack/react-query';
-import { Redo2, Undo2 } from 'lucide-react';
+import { ChevronDown, ChevronUp, Redo2, Undo2 } from 'lucide-react';
 import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { sentenceOf } from '../api/sentences.ts';
@@ -39,6 +39,7 @@ import { newId } from '../keep/useSheetKeeper.ts';
 import { indexOfMark, marksByPage } from '../paper/marks-by-page.ts';
 import { viewOf } from '../paper/PageSheet.tsx';
 import { usePageList } from '../paper/page-list.ts';
+import { plural } from '../time/words.ts';
 import { CopyFiles } from './CopyFiles.tsx';
 import { FieldBar } from './FieldBar.tsx';
 import { HandInDialog } from './HandInDialog.tsx';
@@ -97,6 +98,9 @@ function Open({ work, keeper, kept, personId, leave }: OpenProps) {
   const liveCanvas = useRef<HTMLCanvasElement>(null);
   const { zoom, measured, zoomBy } = useZoom(scroller, pages, ready, 0);
   const phone = useMedia(PHONE);
+  const withPages = work.sheets.length > 0;
+  // Who has begun knows what to do: on a small screen the pages get the room.
+  const [folded, setFolded] = useState(work.state.seq > 0 || phone);
   const readOnly = waits !== null;
 
   const { sheet } = kept;
@@ -230,18 +234,44 @@ function Open({ work, keeper, kept, personId, leave }: OpenProps) {
           {work.handsIn ? 'Hand in' : 'I have done this'}
         </button>
       </TopBar>
-      <main className="flex min-h-0 flex-1 flex-col lg:h-[calc(100vh-3.1rem)] lg:flex-none lg:flex-row">
+      <main
+        className={
+          withPages
+            ? 'flex min-h-0 flex-1 flex-col lg:flex-row'
+            : 'mx-auto w-full max-w-2xl flex-1 overflow-y-auto p-5'
+        }
+      >
         <aside
           aria-label="What to do"
-          className="max-h-[42vh] shrink-0 overflow-y-auto border-line bg-raised p-5 lg:max-h-none lg:w-[320px] lg:border-r"
+          className={`shrink-0 overflow-y-auto border-line bg-raised lg:max-h-none ${withPages ? 'max-h-[55%] border-b lg:w-[320px] lg:border-r lg:border-b-0' : 'rounded-lg shadow-sm'}`}
         >
-          {leave}
-          {waits && <WaitingSign />}
-          <Task work={work} />
-          {work.handsIn && <CopyFiles work={work} readOnly={readOnly} />}
+          {withPages && (
+            <button
+              type="button"
+              aria-expanded={!folded}
+              className="flex min-h-11 w-full items-center gap-2 px-5 text-left font-bold lg:hidden"
+              onClick={() => setFolded(!folded)}
+            >
+              {folded ? (
+                <ChevronDown size={18} aria-hidden="true" />
+              ) : (
+                <ChevronUp size={18} aria-hidden="true" />
+              )}
+              What to do
+              {work.files.length > 0 && (
+                <span className="font-normal text-soft">, {plural(work.files.length, 'file', 'files')}</span>
+              )}
+            </button>
+          )}
+          <div className={`p-5 ${withPages && folded ? 'hidden lg:block' : ''}`}>
+            {leave}
+            {waits && <WaitingSign />}
+            <Task work={work} />
+            {work.handsIn && <CopyFiles work={work} readOnly={readOnly} />}
+          </div>
         </aside>
-        {work.sheets.length > 0 && (
-          <div className="relative min-h-[60vh] min-w-0 flex-1">
+        {withPages && (
+          <div className="relative min-h-0 min-w-0 flex-1">
             <Clashes
               clashes={kept.clashes}
               sheet={sheet}

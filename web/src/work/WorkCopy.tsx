@@ -34,7 +34,7 @@ export function WorkCopy() {
   const away = data.row.place === 'in' || data.row.place === 'in-again';
   const improving = search.has('improve');
   return (
-    <div className="flex min-h-full flex-col">
+    <div className={`flex flex-col ${away || (data.handBack && !improving) ? 'min-h-full' : 'h-full'}`}>
       {data.handBack && !improving ? (
         <>
           <TopBar crumbs={[{ text: 'My work', to: '/' }, { text: data.row.assignment.title }]} />

@@ -43,11 +43,11 @@ const GRIPS: readonly [Grip, string][] = [
 ];
 
 const KIND_WORDS: Readonly<Record<Question['answer']['kind'], string>> = {
-  line: 'a typed line',
-  paragraph: 'a typed paragraph',
-  number: 'a number',
-  choice: 'a choice',
-  drawing: 'a drawing',
+  line: 'typed line',
+  paragraph: 'paragraph',
+  number: 'number',
+  choice: 'choice',
+  drawing: 'drawing',
   none: 'no answer',
 };
 
