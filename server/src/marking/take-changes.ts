@@ -223,7 +223,7 @@ export async function teachesHandIn(db: Asked, person: Person, handInId: string)
   if (rows.length) return;
   const [gone] = await db.query(
     `SELECT 1 FROM taken_back t JOIN copy c ON c.id = t.copy_id JOIN assignment a ON a.id = c.assignment_id
-     JOIN membership m ON m.class_id = a.class_id AND m.role = 'teacher' WHERE t.id = ? AND m.person_id = ?`,
+     JOIN membership m ON m.class_id = a.class_id AND m.role = 'teacher' WHERE t.id = ? AND m.person_id = ? LOCK IN SHARE MODE`,
     [handInId, person.id],
   );
   throw new Fault(gone ? 'taken-back' : 'not-found');
