@@ -109,7 +109,7 @@ test('from an empty school to a worksheet made from a docx, filled in on a table
   await expect(teacher.getByRole('region', { name: 'Words from students' })).toContainText(
     'I could not find 3.',
   );
-  await openDeskOf(teacher, 'Reading the island map', /Ada$/);
+  await openDeskOf(teacher, 'Reading the island map', /, Ada$/);
   const words = await teacher.evaluate(async () => {
     const id = document.querySelector<HTMLElement>('[data-document]')!.dataset.document;
     const text = await (await fetch(`/api/documents/${id}/text`)).json();

@@ -9,17 +9,27 @@ import { Stop } from './say.mjs';
 export const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
 
 /** Programs that Jotmark runs on, and the Debian package each comes with. */
-const TO_RUN = { mariadbd: 'mariadb-server', qpdf: 'qpdf', prlimit: 'util-linux' };
+const TO_RUN = {
+  mariadbd: 'mariadb-server',
+  qpdf: 'qpdf',
+  prlimit: 'util-linux',
+  soffice: 'libreoffice-writer-nogui',
+};
 /** Programs that the tests check with: other makers' PDF tools and a browser. */
 const TO_TEST = {
   ...TO_RUN,
   chromium: 'chromium',
   pdftoppm: 'poppler-utils',
   gs: 'ghostscript',
-  soffice: 'libreoffice-writer-nogui',
   'rsvg-convert': 'librsvg2-bin',
 };
-const FONTS_TO_TEST = { '/usr/share/fonts/truetype/liberation2': 'fonts-liberation2' };
+/** Parts that are no programs: LibreOffice's slides, and fonts that stand in for those of office documents. */
+const FILES_TO_RUN = {
+  '/usr/lib/libreoffice/share/registry/impress.xcd': 'libreoffice-impress-nogui',
+  '/usr/share/fonts/truetype/liberation2': 'fonts-liberation2',
+  '/usr/share/fonts/truetype/crosextra/Carlito-Regular.ttf': 'fonts-crosextra-carlito',
+  '/usr/share/fonts/truetype/crosextra/Caladea-Regular.ttf': 'fonts-crosextra-caladea',
+};
 
 export function checkNode() {
   const [major, minor] = process.versions.node.split('.').map(Number);
@@ -47,8 +57,7 @@ export function installDebian(forTests) {
   const missing = Object.entries(forTests ? TO_TEST : TO_RUN)
     .filter(([program]) => !onPath(program))
     .map(([, name]) => name);
-  if (forTests)
-    for (const [path, name] of Object.entries(FONTS_TO_TEST)) if (!existsSync(path)) missing.push(name);
+  for (const [path, name] of Object.entries(FILES_TO_RUN)) if (!existsSync(path)) missing.push(name);
   if (missing.length === 0) return;
   const packages = [...new Set(missing)].sort();
   const line = `apt-get update && apt-get install -y --no-install-recommends ${packages.join(' ')}`;
