@@ -7,6 +7,7 @@ import { exportFigures } from './export.ts';
 import { type Figure, report } from './figures.ts';
 import { inkFigures } from './ink.ts';
 import { pageFigures } from './pages.ts';
+import { settingFigures } from './setting.ts';
 
 const ROOT = fileURLToPath(new URL('..', import.meta.url));
 const { startMariaDb } = (await import(join(ROOT, 'scripts/mariadb.mjs'))) as {
@@ -29,6 +30,7 @@ const parts: Record<string, () => Promise<Figure[]>> = {
   changes: () => changeFigures(running),
   pages: () => pageFigures(running),
   ink: () => inkFigures(running),
+  setting: () => settingFigures(running),
 };
 const figures: Figure[] = [];
 for (const [name, part] of Object.entries(parts)) if (!only || only === name) figures.push(...(await part()));

@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import {
   type ChangeId,
+  type ClassId,
   type CopyId,
   type DocumentId,
   type HandInId,
@@ -42,7 +43,7 @@ export async function benchClass(
   running: Running,
   students: number,
   marks: number,
-): Promise<{ login: string; copies: BenchCopy[]; assignmentId: string }> {
+): Promise<{ login: string; classId: ClassId; copies: BenchCopy[]; assignmentId: string }> {
   const { house } = running;
   const tag = randomBytes(3).toString('hex');
   const add = (role: 'teacher' | 'student', login: string) =>
@@ -96,7 +97,7 @@ export async function benchClass(
   );
   for (let i = 0; i < strokes.length; i += 200)
     await takeChanges(house, teacher, first.handInId, strokes.slice(i, i + 200));
-  return { login: teacher.login, copies, assignmentId: set.id };
+  return { login: teacher.login, classId, copies, assignmentId: set.id };
 }
 
 /** A pen stroke like a written word, the i-th of many on a page. */

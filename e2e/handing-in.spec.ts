@@ -166,7 +166,7 @@ test('several files of several kinds go in one hand-in, in the student’s order
   await grip.focus();
   await ada.keyboard.press('Space');
   const told = ada.getByText(/was moved over droppable area/);
-  const before = await told.innerText();
+  const before = (await told.textContent())!;
   await ada.keyboard.press('ArrowUp');
   await expect(told).not.toHaveText(before);
   await ada.keyboard.press('Space');

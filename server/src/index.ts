@@ -1,4 +1,5 @@
 export { putAway, setTerms } from './assignment/edit.ts';
+export { handOut } from './assignment/hand-out.ts';
 export { addMaterial, addWorksheet } from './assignment/materials.ts';
 export { addClass, setAssignment, startDraft } from './assignment/set.ts';
 export { addMessage } from './conversation/messages.ts';

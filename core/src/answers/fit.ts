@@ -69,8 +69,8 @@ export function fitAnswer(
   const ruled = answer.lines !== null;
   for (let size = start.size; ; size -= 0.5) {
     const leading = ruled ? start.leading : size * LEADING;
-    const rows = wrap(text, width, (t) => measure(t, size));
     const room = Math.max(1, Math.floor((box[3] - box[1] + 0.01) / leading));
+    const rows = wrap(text, width, (t) => measure(t, size), room + 1);
     if (rows.length <= room || size - 0.5 < SMALLEST) {
       const shown = rows.slice(0, room);
       return {
@@ -98,14 +98,23 @@ interface Row {
   readonly from: number;
 }
 
-/** Breaks a text into rows of at most `width`: at spaces, and inside a word only when the word alone is too long. */
-export function wrap(text: string, width: number, measure: (text: string) => number): Row[] {
+/**
+ * Breaks a text into rows of at most `width`: at spaces, and inside a word only when the word alone is too long. After
+ * `most` rows it stops.
+ */
+export function wrap(
+  text: string,
+  width: number,
+  measure: (text: string) => number,
+  most = Number.POSITIVE_INFINITY,
+): Row[] {
   const rows: Row[] = [];
   let at = 0;
   for (const line of text.split('\n')) {
     let from = at;
     let rest = line;
     while (rest.length) {
+      if (rows.length >= most) return rows;
       const [row, left] = cut(rest, width, measure);
       // Not even one letter fits: it is taken all the same, so that there is an end.
       const taken = row || [...rest][0]!;
@@ -120,11 +129,14 @@ export function wrap(text: string, width: number, measure: (text: string) => num
   return rows;
 }
 
+/** No row of a page has more letters than this: longer beginnings need not be measured. */
+const LONGEST_ROW = 1000;
+
 /** The longest beginning of the text that fits the width, and what remains without the space between them. */
 function cut(text: string, width: number, measure: (text: string) => number): [fits: string, rest: string] {
-  if (measure(text) <= width) return [text, ''];
+  if (text.length <= LONGEST_ROW && measure(text) <= width) return [text, ''];
   let low = 0;
-  let high = text.length;
+  let high = Math.min(text.length, LONGEST_ROW);
   while (low < high) {
     const middle = (low + high + 1) >> 1;
     if (measure(text.slice(0, middle)) <= width) low = middle;

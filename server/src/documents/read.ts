@@ -107,6 +107,7 @@ async function onePdf({ opener, folder }: JobContext, file: string): Promise<str
     return out;
   }
   if (!kind.filter) throw new NoPagesFound(kind.trouble ?? 'unknown-kind');
+  opener.warm();
   try {
     await rename(await convertOffice(file, kind.filter, folder), out);
   } catch (error) {

@@ -52,6 +52,11 @@ export class Opener {
     }
   }
 
+  /** Has a process ready for a task that comes soon: it starts while something else takes its time. */
+  warm(): void {
+    if (!this.#closed && this.#idle.length === 0) this.#idle.push(this.#start());
+  }
+
   close(): void {
     this.#closed = true;
     for (const child of [...this.#idle, ...this.#busy]) child.kill('SIGKILL');
@@ -60,6 +65,10 @@ export class Opener {
 
   #take(): ChildProcess {
     for (let child = this.#idle.pop(); child; child = this.#idle.pop()) if (child.connected) return child;
+    return this.#start();
+  }
+
+  #start(): ChildProcess {
     return fork(CHILD, {
       execArgv: [
         '--max-old-space-size=900',

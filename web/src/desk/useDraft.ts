@@ -14,6 +14,8 @@ interface Options<T> {
   /** Where this browser keeps the words between the key and the commit. */
   readonly place: string;
   commit(about: T, words: string): void;
+  /** The field shows by itself what is typed: a key renders nothing here but the first of a burst. */
+  readonly quiet?: boolean;
   /** Resolves when what was committed is on the device. */
   written(): Promise<void>;
 }
@@ -25,6 +27,7 @@ interface Options<T> {
  */
 export function useDraft<T extends string>(options: Options<T>) {
   const [draft, setDraft] = useState<Draft<T> | null>(null);
+  const [pending, setPending] = useState(false);
   const held = useRef<Draft<T> | null>(null);
   const clock = useRef(0);
   const latest = useRef(options);
@@ -35,6 +38,7 @@ export function useDraft<T extends string>(options: Options<T>) {
     const now = held.current;
     held.current = null;
     setDraft(null);
+    setPending(false);
     if (!now) return;
     const { commit, written, place } = latest.current;
     commit(now.about, now.words);
@@ -48,7 +52,8 @@ export function useDraft<T extends string>(options: Options<T>) {
       if (held.current && held.current.about !== about) flush();
       held.current = { about, words };
       remember(latest.current.place, held.current);
-      setDraft(held.current);
+      setPending(true);
+      if (!latest.current.quiet) setDraft(held.current);
       clearTimeout(clock.current);
       clock.current = window.setTimeout(flush, REST_MS);
     },
@@ -69,7 +74,7 @@ export function useDraft<T extends string>(options: Options<T>) {
   const { place } = options;
   useEffect(() => takeOver<T>(place, (left) => latest.current.commit(left.about, left.words)), [place]);
 
-  return { draft, type, flush };
+  return { draft, pending, type, flush };
 }
 
 function remember<T>(place: string, draft: Draft<T>): void {

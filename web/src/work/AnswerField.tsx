@@ -1,6 +1,7 @@
 import { type Box, choose, chosenOf, fitAnswer, INSET, type Question, startSize } from '@jotmark/core';
 import { type KeyboardEvent, memo, useMemo } from 'react';
 import { measureText } from './measure.ts';
+import { useTyped } from './useTyped.ts';
 
 export interface FieldProps {
   readonly question: Question;
@@ -34,7 +35,12 @@ export const AnswerField = memo(function AnswerField(p: FieldProps) {
   );
 });
 
-function Written({ question, number, value, place, zoom, readOnly, onType, onFocus }: FieldProps) {
+function Written({ question, number, value: kept, place, zoom, readOnly, onType, onFocus }: FieldProps) {
+  const [value, setTyped] = useTyped(kept);
+  const typed = (next: string) => {
+    setTyped(next);
+    onType(question, next);
+  };
   const start = startSize(question);
   const fitted = useMemo(() => fitAnswer(question, value, measureText), [question, value]);
   const full = fitted.rest !== '';
@@ -74,7 +80,7 @@ function Written({ question, number, value, place, zoom, readOnly, onType, onFoc
             padding: `0 ${INSET * zoom}px`,
             letterSpacing: 0,
           }}
-          onChange={(e) => onType(question, e.target.value)}
+          onChange={(e) => typed(e.target.value)}
         />
         {says}
       </>
@@ -92,7 +98,7 @@ function Written({ question, number, value, place, zoom, readOnly, onType, onFoc
           padding: `0 ${INSET * zoom}px`,
           paddingRight: unit ? `${unit.length * 0.6 + 0.6}em` : undefined,
         }}
-        onChange={(e) => onType(question, e.target.value)}
+        onChange={(e) => typed(e.target.value)}
         onKeyDown={toNextOnEnter}
       />
       {unit && (
@@ -117,10 +123,15 @@ function toNextOnEnter(e: KeyboardEvent<HTMLInputElement>): void {
   all[all.indexOf(e.currentTarget) + 1]?.focus();
 }
 
-function Choice({ question, number, value, zoom, readOnly, onType, onFocus }: FieldProps) {
+function Choice({ question, number, value: kept, zoom, readOnly, onType, onFocus }: FieldProps) {
+  const [value, setTyped] = useTyped(kept);
   const chosen = chosenOf(value);
   if (question.answer.kind !== 'choice') return null;
   const { options, several } = question.answer;
+  const take = (next: string) => {
+    setTyped(next);
+    onType(question, next);
+  };
   return (
     <fieldset
       className="answer flex size-full flex-wrap content-center items-center gap-x-[1.2em] px-1"
@@ -135,9 +146,9 @@ function Choice({ question, number, value, zoom, readOnly, onType, onFocus }: Fi
             name={question.id}
             data-question={question.id}
             checked={chosen.includes(option)}
-            onChange={() => onType(question, choose(question, value, option))}
+            onChange={() => take(choose(question, value, option))}
             // A chosen one can be let go again.
-            onClick={() => !several && chosen.includes(option) && onType(question, '')}
+            onClick={() => !several && chosen.includes(option) && take('')}
             onFocus={() => onFocus(question)}
             className="size-[1em] accent-action"
           />

@@ -1,6 +1,7 @@
 import type { Question } from '@jotmark/core';
 import { ChevronLeft, ChevronRight, X } from 'lucide-react';
 import { useEffect, useRef } from 'react';
+import { useTyped } from './useTyped.ts';
 
 interface Props {
   readonly question: Question;
@@ -14,7 +15,13 @@ interface Props {
 }
 
 /** On a telephone a field on the page is too small to type in: the answer in hand is written here, large, above the keyboard. */
-export function FieldBar({ question, number, value, first, last, onType, onMove, onClose }: Props) {
+export function FieldBar({ question, number, value: kept, first, last, onType, onMove, onClose }: Props) {
+  const [value, setTyped] = useTyped(kept);
+  const typed = (text: string) => {
+    const next = question.answer.kind === 'paragraph' ? text : text.replace(/\n/g, '');
+    setTyped(next);
+    onType(question, next);
+  };
   const field = useRef<HTMLTextAreaElement>(null);
   useEffect(() => {
     field.current?.focus();
@@ -43,12 +50,7 @@ export function FieldBar({ question, number, value, first, last, onType, onMove,
         value={value}
         inputMode={question.answer.kind === 'number' ? 'decimal' : 'text'}
         maxLength={6000}
-        onChange={(e) =>
-          onType(
-            question,
-            question.answer.kind === 'paragraph' ? e.target.value : e.target.value.replace(/\n/g, ''),
-          )
-        }
+        onChange={(e) => typed(e.target.value)}
         onKeyDown={(e) => {
           if (e.key !== 'Enter' || question.answer.kind === 'paragraph') return;
           e.preventDefault();

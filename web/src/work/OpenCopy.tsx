@@ -45,7 +45,7 @@ import { FieldBar } from './FieldBar.tsx';
 import { HandInDialog } from './HandInDialog.tsx';
 import { SheetStack } from './SheetStack.tsx';
 import { Task } from './Task.tsx';
-import { answerOf, useAnswers, useUnanswered } from './useAnswers.ts';
+import { useAnswers, useUnanswered } from './useAnswers.ts';
 import { useCopyKeeper } from './useCopyKeeper.ts';
 import { handInOrWait, keepForLater, waitingHandIn } from './waiting-hand-in.ts';
 
@@ -87,7 +87,7 @@ function Open({ work, keeper, kept, personId, leave }: OpenProps) {
   );
   const typed = useMemo(() => byPageQuestions.flat(), [byPageQuestions]);
 
-  const { draft, onType, flush } = useAnswers(keeper, copyId);
+  const { pending, onType, flush } = useAnswers(keeper, copyId);
   const [taken, setTaken] = useState(0);
   const [pickedId, setPickedId] = useState<MarkId | null>(null);
   const [dragged, setDragged] = useState<Mark | null>(null);
@@ -206,10 +206,11 @@ function Open({ work, keeper, kept, personId, leave }: OpenProps) {
   };
   useWaitingHandIn({ personId, copyId, saved: kept.save === 'saved', found: setWaits, send });
 
-  const answerAt = (id: QuestionId) => answerOf(sheet, draft, id);
+  const answerAt = (id: QuestionId) => sheet.answers.get(id)?.value ?? '';
+  const onFocus = useCallback((q: Question) => setActive(q.id), []);
   const activeAt = typed.findIndex((q) => q.id === active);
   const activeQuestion = typed[activeAt];
-  const saving = draft !== null && kept.save === 'saved' ? 'saving' : kept.save;
+  const saving = pending && kept.save === 'saved' ? 'saving' : kept.save;
   return (
     <>
       <TopBar crumbs={[{ text: 'My work', to: '/' }, { text: work.row.assignment.title }]}>
@@ -299,7 +300,7 @@ function Open({ work, keeper, kept, personId, leave }: OpenProps) {
                       readOnly={readOnly}
                       answerAt={answerAt}
                       onType={onType}
-                      onFocus={(q) => setActive(q.id)}
+                      onFocus={onFocus}
                     />
                   )}
                 </div>
@@ -318,6 +319,7 @@ function Open({ work, keeper, kept, personId, leave }: OpenProps) {
       </main>
       {phone && activeQuestion && activeQuestion.answer.kind !== 'choice' && !readOnly && (
         <FieldBar
+          key={activeQuestion.id}
           question={activeQuestion}
           number={numbers.get(activeQuestion.id) ?? ''}
           value={answerAt(activeQuestion.id)}

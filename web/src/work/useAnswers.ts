@@ -6,7 +6,7 @@ import type { SheetKeeper } from '../keep/sheet-keeper.ts';
 /** A pause as long as this begins a new step for undo. */
 const PAUSE_MS = 1500;
 
-/** Answers as they are shown: what the keeper holds, with what is being typed in its place. */
+/** Takes what is typed into the fields: kept with the very key, committed when the typing rests. The fields show it themselves. */
 export function useAnswers(keeper: SheetKeeper, copyId: string) {
   const burst = useRef({ n: 0, at: 0 });
   const commit = useCallback(
@@ -19,18 +19,10 @@ export function useAnswers(keeper: SheetKeeper, copyId: string) {
     [keeper],
   );
   const written = useCallback(() => keeper.written(), [keeper]);
-  const { draft, type, flush } = useDraft<QuestionId>({ place: `jotmark.answer.${copyId}`, commit, written });
+  const place = `jotmark.answer.${copyId}`;
+  const { pending, type, flush } = useDraft<QuestionId>({ place, commit, written, quiet: true });
   const onType = useCallback((question: Question, value: string) => type(question.id, value), [type]);
-  return { draft, onType, flush };
-}
-
-/** What stands at a question: what is being typed, else what is kept. */
-export function answerOf(
-  sheet: Sheet,
-  draft: { about: QuestionId; words: string } | null,
-  question: QuestionId,
-): string {
-  return draft?.about === question ? draft.words : (sheet.answers.get(question)?.value ?? '');
+  return { pending, onType, flush };
 }
 
 /** What the check before handing in points out. */
