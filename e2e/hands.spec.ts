@@ -157,6 +157,39 @@ test('a page is turned, kept turned, and writing on it lands where the pen was',
   expect(first[1] / 100 / 842).toBeCloseTo(0.75, 1);
 });
 
+test('the views for setting work have nothing that axe objects to', async ({ makeClass, as, made }) => {
+  test.setTimeout(120_000);
+  const c = await makeClass(['Ada']);
+  const teacher = await as(c.teacher);
+  const look = async (name: string) => {
+    const { violations } = await new AxeBuilder({ page: teacher }).analyze();
+    expect(violations.map((v) => `${name}: ${v.id} ${v.nodes.map((n) => n.target).join(' ')}`)).toEqual([]);
+  };
+  await teacher.goto('/classes');
+  await teacher.getByLabel('Name of the class').waitFor();
+  await look('classes');
+  await teacher.getByRole('link', { name: /1 student/ }).click();
+  await teacher.getByRole('button', { name: 'Set new work' }).waitFor();
+  await look('class');
+  await teacher.getByRole('link', { name: /^Register/ }).click();
+  await teacher.getByLabel(/^Names, one a line/).fill('Zoe Example\n=x');
+  await teacher.getByRole('button', { name: 'Look at what changes' }).click();
+  await teacher.getByRole('button', { name: 'Add 1 student' }).waitFor();
+  await look('register');
+  await teacher.goto(`/assignments/${c.assignmentId}`);
+  await teacher.getByRole('textbox', { name: 'Instructions' }).waitFor();
+  await look('assignment');
+  await teacher.goto('/worksheets');
+  await teacher.getByLabel('File for a new worksheet').setInputFiles(made.written);
+  await drawn(teacher);
+  await teacher.keyboard.press('n');
+  await teacher.getByRole('button', { name: /^Question 1/ }).waitFor();
+  await look('worksheet');
+  await teacher.goto('/account');
+  await teacher.getByLabel('Password until now').waitFor();
+  await look('account');
+});
+
 test('the main views have nothing that axe objects to', async ({ makeClass, as, made, page }) => {
   test.setTimeout(120_000);
   const c = await makeClass(['Ada', 'Ben']);

@@ -73,6 +73,7 @@ await shoot('class');
 await page.getByRole('link', { name: 'A walk to the lighthouse' }).click();
 await page.getByRole('button', { name: 'Make an address' }).click();
 const family = await page.getByLabel('Address for families').inputValue();
+await page.evaluate(() => scrollTo(0, 0));
 await shoot('assignment');
 await page.getByRole('link', { name: 'Questions' }).click();
 await drawn();

@@ -1,7 +1,7 @@
 import { join } from 'node:path';
 import { addPerson } from '@jotmark/server';
 import { makeOffice } from '@jotmark/server/made-elsewhere';
-import { confirmHandIn, drawn, expect, openDeskOf, PASSWORD, test, testFolder } from './story.ts';
+import { confirmHandIn, drag, drawn, expect, openDeskOf, PASSWORD, test, testFolder } from './story.ts';
 
 const office = () => makeOffice(testFolder('office'));
 
@@ -119,4 +119,59 @@ test('from an empty school to a worksheet made from a docx, filled in on a table
   expect(words).toContain('3,4');
   await expect(teacher.getByText('I could not find 3.')).toBeVisible();
   if (process.env.SHOTS) await teacher.screenshot({ path: join(process.env.SHOTS, 'desk-filled.png') });
+});
+
+test('questions are drawn, moved, pulled, lined up, duplicated and taken back, by mouse and by keyboard', async ({
+  makeClass,
+  as,
+  made,
+}) => {
+  const c = await makeClass(['Ada']);
+  const teacher = await as(c.teacher);
+  await teacher.goto('/worksheets');
+  await teacher.getByLabel('File for a new worksheet').setInputFiles(made.written);
+  await drawn(teacher);
+  const list = teacher.getByRole('list', { name: 'Questions' });
+  const region = (n: string) => teacher.getByRole('button', { name: new RegExp(`^Question ${n},`) });
+  const boxOf = async (n: string) => (await region(n).boundingBox())!;
+
+  await drag(teacher, [0.2, 0.45], [0.6, 0.48]);
+  await drag(teacher, [0.25, 0.33], [0.5, 0.36]);
+  // It numbers itself by its place: the second one stands above the first.
+  await expect(list.getByRole('button', { name: /^Choose question/ })).toHaveText(['1', '2']);
+  const before = await boxOf('2');
+  await teacher.mouse.move(before.x + 30, before.y + 8);
+  await teacher.mouse.down();
+  await teacher.mouse.move(before.x + 60, before.y + 48, { steps: 4 });
+  await teacher.mouse.up();
+  await expect.poll(async () => Math.round((await boxOf('2')).y - before.y)).toBe(40);
+  await teacher.keyboard.press('Shift+ArrowDown');
+  await expect.poll(async () => (await boxOf('2')).y - before.y).toBeGreaterThan(45);
+  await teacher.keyboard.press('Alt+ArrowRight');
+  await expect.poll(async () => (await boxOf('2')).width).toBeGreaterThan(before.width);
+  for (let i = 0; i < 3; i++) await teacher.keyboard.press('Control+z');
+  await expect.poll(async () => Math.round((await boxOf('2')).y - before.y)).toBe(0);
+
+  // A part of the one before, points typed, another kind.
+  await list.getByRole('button', { name: 'Choose question 2' }).click();
+  await teacher.getByLabel('part of the one before').check();
+  await expect(list.getByRole('button', { name: /^Choose question/ })).toHaveText(['1', '1a']);
+  await teacher.getByLabel('Points of question 1a').fill('2½');
+  await teacher.getByLabel('Answer that question 1a takes').selectOption('choice');
+  await teacher.getByLabel('Options, one a line').fill('north\nsouth');
+  await expect(teacher.getByRole('status', { name: 'Points' })).toContainText('2½ points in 2 questions');
+
+  // Lined up with the first, then one more of both.
+  await region('1').click();
+  await region('1a').click({ modifiers: ['Shift'] });
+  await teacher.getByRole('button', { name: 'Left edges' }).click();
+  await expect.poll(async () => Math.round((await boxOf('1a')).x - (await boxOf('1')).x)).toBe(0);
+  await teacher.keyboard.press('Control+d');
+  await expect(list.getByRole('listitem')).toHaveCount(4);
+  await teacher.keyboard.press('Delete');
+  await expect(list.getByRole('listitem')).toHaveCount(2);
+  await expect(teacher.getByText('Saved', { exact: true })).toBeVisible();
+  await teacher.reload();
+  await drawn(teacher);
+  await expect(list.getByRole('button', { name: /^Choose question/ })).toHaveText(['1', '1a']);
 });

@@ -4,7 +4,7 @@ import { Link } from 'react-router';
 import { usePrepare } from '../desk/ahead.ts';
 import { useHere } from '../frame/session.tsx';
 import { PLACE_WORDS, PlaceGlyph } from '../look/glyphs.tsx';
-import { lateWords } from '../time/words.ts';
+import { lateWords, plural } from '../time/words.ts';
 
 interface Props {
   readonly rows: readonly PileRow[];
@@ -132,6 +132,8 @@ function Facts({ row }: { row: PileRow }) {
   const late = lateWords(row.late);
   if (late) facts.push({ text: late, caution: true });
   if (row.overdue) facts.push({ text: 'overdue', caution: true });
+  if (row.excused) facts.push({ text: 'excused', caution: false });
+  if (row.unread) facts.push({ text: plural(row.unread, 'new word', 'new words'), caution: true });
   if (row.reading && row.reading.state !== 'done')
     facts.push(
       row.reading.state === 'failed'
@@ -144,6 +146,11 @@ function Facts({ row }: { row: PileRow }) {
           },
     );
   else if (row.pages !== null && row.pages > 0) facts.push({ text: `${row.pages} p.`, caution: false });
+  else if (row.place !== 'with-student')
+    facts.push({
+      text: row.documents ? plural(row.documents, 'thing', 'things') : 'called done',
+      caution: false,
+    });
   if (row.place === 'marked' && row.grade === null) facts.push({ text: 'no grade', caution: true });
   return facts.map((f, i) => (
     <span key={f.text} className={f.caution ? 'text-caution' : undefined}>

@@ -37,7 +37,13 @@ export function PileView() {
           { text: 'Today', to: '/' },
           { text: pile.data ? `${pile.data.assignment.className}: ${pile.data.assignment.title}` : 'Pile' },
         ]}
-      />
+      >
+        {parsed.success && (
+          <Link to={`/assignments/${parsed.data}`} className="text-action hover:underline">
+            What was set
+          </Link>
+        )}
+      </TopBar>
       {!parsed.success || pile.error ? (
         <Trouble error={pile.error} again={() => pile.refetch()} />
       ) : pile.data ? (

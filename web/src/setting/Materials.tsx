@@ -26,9 +26,9 @@ export function Materials({ sheet, most, onUsePoints, before, onChanged }: Props
   const input = useRef<HTMLInputElement>(null);
   const [share, setShare] = useState<number | null>(null);
   const change = useMutation({
-    mutationFn: async (work: () => Promise<AssignmentSheet>) => {
+    mutationFn: async (step: () => Promise<AssignmentSheet>) => {
       await before();
-      return work();
+      return step();
     },
     onSuccess: onChanged,
   });
