@@ -21,6 +21,7 @@ import {
   dropFile,
   expect,
   openDesk,
+  openDeskOf,
   PASSWORD,
   saved,
   test,
@@ -226,10 +227,7 @@ test('a copy is taken back, improved and handed in again, until marking has begu
   await expect(ada.getByText('Handed in', { exact: true })).toBeVisible();
 
   const teacher = await as(c.teacher);
-  await teacher.goto('/');
-  await teacher.getByRole('link', { name: title, exact: true }).first().click();
-  await teacher.getByRole('link', { name: /, Ada$/ }).click();
-  await drawn(teacher);
+  await openDeskOf(teacher, title, /, Ada$/);
   await teacher.getByLabel(/^Grade/).fill('1');
   await saved(teacher);
   await ada.getByRole('button', { name: 'Take back and go on working' }).click();
@@ -262,9 +260,7 @@ test('what is typed and handed in without a network waits on the device and arri
   await expect(ada.getByText(/You pressed “Hand in”/)).toBeVisible();
   await teacher.reload();
   await expect(teacher.getByText('On the train.')).toBeVisible();
-  await teacher.getByRole('link', { name: title, exact: true }).first().click();
-  await teacher.getByRole('link', { name: /, Ada$/ }).click();
-  await drawn(teacher);
+  await openDeskOf(teacher, title, /, Ada$/);
   await expect(teacher.getByText(/without a network; by the device/)).toBeVisible();
 });
 

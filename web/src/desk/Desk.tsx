@@ -34,6 +34,7 @@ import { toast } from 'sonner';
 import { CallFailed, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { Conversation, useUnread } from '../conversation/Conversation.tsx';
+import { IconButton } from '../frame/IconButton.tsx';
 import { useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
@@ -381,13 +382,13 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
       <TopBar crumbs={crumbs}>
         <SaveSign save={typing && kept.save === 'saved' ? 'saving' : kept.save} waiting={kept.waiting} />
         <span className="flex items-center text-soft">
-          <BarButton
+          <IconButton
             label="Undo"
             disabled={readOnly || !kept.canUndo}
             onClick={() => back('undo')}
             icon={Undo2}
           />
-          <BarButton
+          <IconButton
             label="Redo"
             disabled={readOnly || !kept.canRedo}
             onClick={() => back('redo')}
@@ -400,19 +401,19 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
           </span>
         )}
         <span className="flex items-center text-soft">
-          <BarButton
+          <IconButton
             label="Copy before"
             disabled={!beside(-1)}
             onClick={() => go(beside(-1))}
             icon={ChevronLeft}
           />
-          <BarButton
+          <IconButton
             label="Next copy"
             disabled={!beside(1)}
             onClick={() => go(beside(1))}
             icon={ChevronRight}
           />
-          <BarButton
+          <IconButton
             label={slip ? 'Fold the slip away' : 'Unfold the slip'}
             onClick={foldSlip}
             icon={slip ? PanelRightClose : PanelRightOpen}
@@ -536,31 +537,6 @@ function DeskWords({ desk }: { desk: Desk }) {
         <Conversation copyId={desk.copyId} withWhom={desk.student.given} />
       </div>
     </details>
-  );
-}
-
-function BarButton({
-  label,
-  icon: Icon,
-  disabled = false,
-  onClick,
-}: {
-  label: string;
-  icon: typeof Undo2;
-  disabled?: boolean;
-  onClick(): void;
-}) {
-  return (
-    <button
-      type="button"
-      aria-label={label}
-      title={label}
-      disabled={disabled}
-      className="grid size-8 place-items-center rounded hover:bg-raised disabled:opacity-35"
-      onClick={onClick}
-    >
-      <Icon size={18} aria-hidden="true" />
-    </button>
   );
 }
 

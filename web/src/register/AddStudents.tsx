@@ -10,6 +10,7 @@ import { useMutation } from '@tanstack/react-query';
 import { useId, useRef, useState } from 'react';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { FileInput } from '../frame/FileInput.tsx';
 import { plural } from '../time/words.ts';
 
 type Line = RosterPlan['lines'][number];
@@ -122,17 +123,11 @@ export function AddStudents({ classId, empty, onAdded, onSheet }: Props) {
         <button type="button" className="quiet" onClick={() => file.current?.click()}>
           Take a CSV file
         </button>
-        <input
-          ref={file}
-          type="file"
+        <FileInput
+          at={file}
           accept=".csv,.txt,.tsv,text/csv,text/plain"
-          className="sr-only"
-          tabIndex={-1}
-          aria-label="CSV file with students"
-          onChange={(e) => {
-            fromFile(e.target.files?.[0]);
-            e.target.value = '';
-          }}
+          label="CSV file with students"
+          onFiles={(files) => fromFile(files[0])}
         />
       </div>
       {(plan.error || trouble) && (

@@ -7,6 +7,7 @@ import { useId, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { addressOf, upload } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { FileInput } from '../frame/FileInput.tsx';
 import { originalOf } from '../paper/Enclosures.tsx';
 import { withScheme } from '../work/CopyFiles.tsx';
 
@@ -143,17 +144,11 @@ function Tools({ editor, assignmentId }: { editor: Editor; assignmentId: Assignm
         onClick={() => (on.link ? chain().unsetLink().run() : setLinking(!linking))}
       />
       <Tool label="Picture" icon={ImagePlus} on={false} onClick={() => input.current?.click()} />
-      <input
-        ref={input}
-        type="file"
+      <FileInput
+        at={input}
         accept="image/*"
-        className="sr-only"
-        tabIndex={-1}
-        aria-label="Picture for the instructions"
-        onChange={(e) => {
-          addPicture(e.target.files?.[0]);
-          e.target.value = '';
-        }}
+        label="Picture for the instructions"
+        onFiles={(files) => addPicture(files[0])}
       />
       {linking && (
         <LinkForm

@@ -3,9 +3,7 @@ import {
   type AssignmentSheet,
   type AssignmentWords,
   type Audience,
-  formatPoints,
   momentAt,
-  parsePoints,
   type RichText,
   same,
   wallTime,
@@ -16,6 +14,7 @@ import { Link, useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { CallFailed, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { PointsInput } from '../frame/PointsInput.tsx';
 import { useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
@@ -346,37 +345,21 @@ function Terms({
   );
 }
 
-/** Points as they are typed; empty is ungraded, an impossible number is told and changes nothing. */
+/** Empty is ungraded; an impossible number is told and changes nothing. */
 function Points({ value, onChange }: { value: number | null; onChange(value: number | null): void }) {
   const field = useId();
-  const [typed, setTyped] = useState(value === null ? '' : formatPoints(value));
-  const known = useRef(value);
-  useEffect(() => {
-    // Changed from outside: by the sum of the worksheet's points.
-    if (known.current !== value) setTyped(value === null ? '' : formatPoints(value));
-    known.current = value;
-  }, [value]);
-  const read = parsePoints(typed);
-  const wrong = !read.ok && read.reason !== 'empty';
+  const [wrong, setWrong] = useState(false);
   return (
     <div>
       <label htmlFor={field} className="text-sm text-soft">
         Points (empty: ungraded)
       </label>
-      <input
+      <PointsInput
         id={field}
         className="field tabular"
-        inputMode="decimal"
-        value={typed}
-        aria-invalid={wrong}
-        onChange={(e) => {
-          setTyped(e.target.value);
-          const next = parsePoints(e.target.value);
-          const points = next.ok ? next.value : next.reason === 'empty' ? null : undefined;
-          if (points === undefined) return;
-          known.current = points;
-          onChange(points);
-        }}
+        value={value}
+        onChange={onChange}
+        onWrong={setWrong}
       />
       {wrong && (
         <p role="alert" className="mt-1 text-sm text-caution">

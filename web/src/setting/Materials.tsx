@@ -5,6 +5,7 @@ import { useId, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { addressOf, call, upload } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { FileInput } from '../frame/FileInput.tsx';
 import { originalOf } from '../paper/Enclosures.tsx';
 import { aboutFile, withScheme } from '../work/CopyFiles.tsx';
 import { useMakeWorksheet } from '../worksheets/useMakeWorksheet.ts';
@@ -112,28 +113,12 @@ export function Materials({ sheet, most, onUsePoints, before, onChanged }: Props
           onAdd={(url, name) => change.mutate(() => call('addMaterialLink', { params, body: { url, name } }))}
         />
       </div>
-      <input
-        ref={input}
-        type="file"
-        className="sr-only"
-        tabIndex={-1}
-        aria-label="File to look at"
-        onChange={(e) => {
-          addFile(e.target.files?.[0]);
-          e.target.value = '';
-        }}
-      />
-      <input
-        ref={sheetInput}
-        type="file"
+      <FileInput at={input} label="File to look at" onFiles={(files) => addFile(files[0])} />
+      <FileInput
+        at={sheetInput}
         multiple
-        className="sr-only"
-        tabIndex={-1}
-        aria-label="File for a new worksheet"
-        onChange={(e) => {
-          make.start([...(e.target.files ?? [])]);
-          e.target.value = '';
-        }}
+        label="File for a new worksheet"
+        onFiles={(files) => make.start(files)}
       />
     </section>
   );

@@ -20,6 +20,7 @@ import { GripVertical, Link2, Upload, X } from 'lucide-react';
 import { useId, useRef, useState } from 'react';
 import { addressOf, CallFailed, call, upload } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { FileInput } from '../frame/FileInput.tsx';
 import { NO_PAGES } from '../paper/Enclosures.tsx';
 import { fileSize, plural } from '../time/words.ts';
 
@@ -186,10 +187,10 @@ function Drop({ work, onAdded }: { work: Work; onAdded(): void }) {
       stop.signal,
     );
   };
-  const add = async (files: FileList | null) => {
-    if (!files?.length || sending) return;
+  const add = async (files: readonly File[]) => {
+    if (!files.length || sending) return;
     const wrong: string[] = [];
-    for (const file of [...files]) {
+    for (const file of files) {
       try {
         await addOne(file);
         onAdded();
@@ -214,7 +215,7 @@ function Drop({ work, onAdded }: { work: Work; onAdded(): void }) {
       onDrop={(e) => {
         e.preventDefault();
         setOver(false);
-        add(e.dataTransfer.files);
+        add([...e.dataTransfer.files]);
       }}
     >
       {sending ? (
@@ -237,18 +238,7 @@ function Drop({ work, onAdded }: { work: Work; onAdded(): void }) {
           <button type="button" className="quiet" onClick={() => input.current?.click()}>
             Choose files
           </button>
-          <input
-            ref={input}
-            type="file"
-            multiple
-            className="sr-only"
-            aria-label="Files to add"
-            tabIndex={-1}
-            onChange={(e) => {
-              add(e.target.files);
-              e.target.value = '';
-            }}
-          />
+          <FileInput at={input} multiple label="Files to add" onFiles={(files) => add(files)} />
           <AddLink work={work} onAdded={onAdded} />
           {trouble.map((sentence) => (
             <p key={sentence} role="alert" className="mt-3 text-caution">

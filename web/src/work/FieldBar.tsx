@@ -1,6 +1,7 @@
 import type { Question } from '@jotmark/core';
 import { ChevronLeft, ChevronRight, X } from 'lucide-react';
 import { useEffect, useRef } from 'react';
+import { IconButton } from '../frame/IconButton.tsx';
 import { useTyped } from './useTyped.ts';
 
 interface Props {
@@ -38,9 +39,15 @@ export function FieldBar({ question, number, value: kept, first, last, onType, o
           Answer to {number}
           {unit}
         </label>
-        <BarButton label="Answer before" disabled={first} onClick={() => onMove(-1)} icon={ChevronLeft} />
-        <BarButton label="Next answer" disabled={last} onClick={() => onMove(1)} icon={ChevronRight} />
-        <BarButton label="Back to the page" onClick={onClose} icon={X} />
+        <IconButton
+          large
+          label="Answer before"
+          disabled={first}
+          onClick={() => onMove(-1)}
+          icon={ChevronLeft}
+        />
+        <IconButton large label="Next answer" disabled={last} onClick={() => onMove(1)} icon={ChevronRight} />
+        <IconButton large label="Back to the page" onClick={onClose} icon={X} />
       </div>
       <textarea
         ref={field}
@@ -59,29 +66,5 @@ export function FieldBar({ question, number, value: kept, first, last, onType, o
         }}
       />
     </div>
-  );
-}
-
-function BarButton({
-  label,
-  icon: Icon,
-  disabled = false,
-  onClick,
-}: {
-  label: string;
-  icon: typeof X;
-  disabled?: boolean;
-  onClick(): void;
-}) {
-  return (
-    <button
-      type="button"
-      aria-label={label}
-      disabled={disabled}
-      onClick={onClick}
-      className="grid size-11 place-items-center rounded-lg bg-raised disabled:opacity-40"
-    >
-      <Icon size={20} aria-hidden="true" />
-    </button>
   );
 }

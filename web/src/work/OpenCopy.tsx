@@ -30,6 +30,7 @@ import type { PadHost } from '../desk/pad.ts';
 import { SaveSign } from '../desk/SaveSign.tsx';
 import { usePad } from '../desk/usePad.ts';
 import { useZoom } from '../desk/useZoom.ts';
+import { IconButton } from '../frame/IconButton.tsx';
 import { useHere } from '../frame/session.tsx';
 import { Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
@@ -217,13 +218,13 @@ function Open({ work, keeper, kept, personId, leave }: OpenProps) {
         <SaveSign save={saving} waiting={kept.waiting} />
         {ready && (
           <span className="flex text-soft">
-            <BarButton
+            <IconButton
               label="Undo"
               icon={Undo2}
               disabled={readOnly || !kept.canUndo}
               onClick={() => back('undo')}
             />
-            <BarButton
+            <IconButton
               label="Redo"
               icon={Redo2}
               disabled={readOnly || !kept.canRedo}
@@ -422,31 +423,6 @@ function WaitingSign() {
       <strong>Waits for the network.</strong> Your copy is on this device as it stands and is handed in by
       itself as soon as there is a connection. Your teacher sees when you pressed “Hand in”.
     </p>
-  );
-}
-
-function BarButton({
-  label,
-  icon: Icon,
-  disabled,
-  onClick,
-}: {
-  label: string;
-  icon: typeof Undo2;
-  disabled: boolean;
-  onClick(): void;
-}) {
-  return (
-    <button
-      type="button"
-      aria-label={label}
-      title={label}
-      disabled={disabled}
-      className="grid size-9 place-items-center rounded hover:bg-raised disabled:opacity-35"
-      onClick={onClick}
-    >
-      <Icon size={18} aria-hidden="true" />
-    </button>
   );
 }
 

@@ -1,13 +1,7 @@
-import {
-  type AnswerKind,
-  formatPoints,
-  inPageOrder,
-  parsePoints,
-  type Question,
-  type QuestionId,
-} from '@jotmark/core';
+import { type AnswerKind, inPageOrder, type Question, type QuestionId } from '@jotmark/core';
 import { X } from 'lucide-react';
 import { useEffect, useId, useRef, useState } from 'react';
+import { PointsInput } from '../frame/PointsInput.tsx';
 import { KIND_WORDS } from './RegionLayer.tsx';
 
 interface Props {
@@ -71,8 +65,10 @@ function Line(p: Props & { question: Question; open: boolean }) {
             </option>
           ))}
         </select>
-        <PointsField
-          label={`Points of question ${number}`}
+        <PointsInput
+          aria-label={`Points of question ${number}`}
+          placeholder="–"
+          className="w-14 rounded border border-line bg-paper px-1.5 py-1 text-right tabular aria-invalid:border-caution"
           value={q.points}
           onChange={(points) => p.onChange(q.id, { points }, `points:${q.id}`)}
         />
@@ -176,43 +172,5 @@ function Options({ question: q, onChange }: { question: Question; onChange: Prop
         several may be chosen
       </label>
     </>
-  );
-}
-
-function PointsField({
-  label,
-  value,
-  onChange,
-}: {
-  label: string;
-  value: number | null;
-  onChange(value: number | null): void;
-}) {
-  const [typed, setTyped] = useState(value === null ? '' : formatPoints(value));
-  const known = useRef(value);
-  useEffect(() => {
-    if (known.current !== value) setTyped(value === null ? '' : formatPoints(value));
-    known.current = value;
-  }, [value]);
-  const read = parsePoints(typed);
-  const wrong = !read.ok && read.reason !== 'empty';
-  return (
-    <input
-      aria-label={label}
-      aria-invalid={wrong}
-      title={wrong ? 'Not points; the last good number stays' : undefined}
-      inputMode="decimal"
-      placeholder="–"
-      className={`w-14 rounded border bg-paper px-1.5 py-1 text-right tabular ${wrong ? 'border-caution' : 'border-line'}`}
-      value={typed}
-      onChange={(e) => {
-        setTyped(e.target.value);
-        const next = parsePoints(e.target.value);
-        const points = next.ok ? next.value : next.reason === 'empty' ? null : undefined;
-        if (points === undefined) return;
-        known.current = points;
-        onChange(points);
-      }}
-    />
   );
 }

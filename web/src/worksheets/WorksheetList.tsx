@@ -4,6 +4,7 @@ import { useRef } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { FileInput } from '../frame/FileInput.tsx';
 import { useHere } from '../frame/session.tsx';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
@@ -36,17 +37,11 @@ export function WorksheetList() {
             New worksheet from a file
           </button>
           <p className="text-sm text-soft">PDF, pictures, docx, odt, rtf, pptx, odp; several become one</p>
-          <input
-            ref={input}
-            type="file"
+          <FileInput
+            at={input}
             multiple
-            className="sr-only"
-            tabIndex={-1}
-            aria-label="File for a new worksheet"
-            onChange={(e) => {
-              make.start([...(e.target.files ?? [])]);
-              e.target.value = '';
-            }}
+            label="File for a new worksheet"
+            onFiles={(files) => make.start(files)}
           />
         </div>
         {make.share !== null && (

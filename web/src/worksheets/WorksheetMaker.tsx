@@ -27,6 +27,7 @@ import { Link, useParams, useSearchParams } from 'react-router';
 import { CallFailed, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { usePageInView, useZoom } from '../desk/useZoom.ts';
+import { IconButton } from '../frame/IconButton.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { newId } from '../keep/useSheetKeeper.ts';
@@ -228,8 +229,8 @@ function WorksheetMaker({ worksheet }: { worksheet: WorksheetShape }) {
           {error ? 'Not saved' : saving ? 'Saving …' : 'Saved'}
         </span>
         <span className="flex text-soft">
-          <BarButton label="Undo" icon={Undo2} disabled={!canUndo} onClick={undo} />
-          <BarButton label="Redo" icon={Redo2} disabled={!canRedo} onClick={redo} />
+          <IconButton label="Undo" icon={Undo2} disabled={!canUndo} onClick={undo} />
+          <IconButton label="Redo" icon={Redo2} disabled={!canRedo} onClick={redo} />
         </span>
       </TopBar>
       <main className="flex min-h-0 flex-1">
@@ -511,29 +512,4 @@ function handleKey(e: KeyboardEvent, k: MakerKeys): boolean {
   const act = { a: k.takeAll, n: k.newByKey, delete: k.remove, backspace: k.remove, escape: k.letGo }[key];
   act?.();
   return act !== undefined;
-}
-
-function BarButton({
-  label,
-  icon: Icon,
-  disabled,
-  onClick,
-}: {
-  label: string;
-  icon: typeof Undo2;
-  disabled: boolean;
-  onClick(): void;
-}) {
-  return (
-    <button
-      type="button"
-      aria-label={label}
-      title={label}
-      disabled={disabled}
-      className="grid size-8 place-items-center rounded hover:bg-raised disabled:opacity-35"
-      onClick={onClick}
-    >
-      <Icon size={18} aria-hidden="true" />
-    </button>
-  );
 }
