@@ -1,6 +1,4 @@
-import { randomBytes } from 'node:crypto';
 import { readFile, writeFile } from 'node:fs/promises';
-import { makeId, type Question, type QuestionId } from '@jotmark/core';
 import {
   addPerson,
   addWorksheet,
@@ -20,6 +18,7 @@ import {
   drawn,
   dropFile,
   expect,
+  line,
   openDesk,
   openDeskOf,
   PASSWORD,
@@ -27,16 +26,6 @@ import {
   test,
   testFolder,
 } from './story.ts';
-
-const line = (row: number): Question => ({
-  id: makeId(Date.now(), randomBytes(10)) as QuestionId,
-  page: 0,
-  box: [60, 300 + 50 * row, 360, 326 + 50 * row],
-  part: false,
-  label: null,
-  points: 100,
-  answer: { kind: 'line' },
-});
 
 /** Sets a worksheet of two lines for the class, as its teacher would. */
 async function setSheet(house: House, c: Class, path: string): Promise<string> {

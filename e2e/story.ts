@@ -1,8 +1,8 @@
-import { randomUUID } from 'node:crypto';
+import { randomBytes, randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import type { AssignmentId } from '@jotmark/core';
+import { type AssignmentId, makeId, type Question, type QuestionId } from '@jotmark/core';
 import {
   addClass,
   addPerson,
@@ -266,5 +266,16 @@ export async function markList(page: Page): Promise<string[]> {
     await details.locator('summary').click();
   return details.getByRole('button').allInnerTexts();
 }
+
+/** A question that takes a typed line, `row` counted from the middle of the first page down. */
+export const line = (row: number): Question => ({
+  id: makeId(Date.now(), randomBytes(10)) as QuestionId,
+  page: 0,
+  box: [60, 300 + 50 * row, 360, 326 + 50 * row],
+  part: false,
+  label: null,
+  points: 100,
+  answer: { kind: 'line' },
+});
 
 export const testFolder = (name: string) => join(fileURLToPath(new URL('../.test', import.meta.url)), name);

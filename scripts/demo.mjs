@@ -22,11 +22,13 @@ await main(async () => {
   const fresh = process.argv.includes('--fresh');
 
   let server = null;
+  let lesson = null;
   let database = null;
   let stopping = false;
   const stop = async (code) => {
     if (stopping) return;
     stopping = true;
+    lesson?.kill('SIGTERM');
     if (server && server.exitCode === null) {
       server.kill('SIGTERM');
       await new Promise((resolve) => server.once('exit', resolve));
@@ -70,7 +72,15 @@ await main(async () => {
     });
     server.stdout.on('data', (text) => {
       process.stdout.write(text);
-      if (String(text).includes('serves on')) tellAccounts();
+      if (!String(text).includes('serves on')) return;
+      tellAccounts();
+      // A class in the middle of a lesson: it ends with the server.
+      if (process.argv.includes('--class'))
+        lesson = spawn('node', ['school/dist/class/main.js', `http://127.0.0.1:${PORT}`], {
+          cwd: ROOT,
+          stdio: 'inherit',
+          detached: true,
+        });
     });
     server.once('exit', (code) => {
       if (!stopping)
@@ -90,5 +100,6 @@ function tellAccounts() {
   Open http://127.0.0.1:${PORT} and choose one of the demo people there, or sign in with:
     teacher   quillfeather            password  hollin-island
     student   noor.abadiwhitlock      password  hollin-island
-  Ctrl-C stops Jotmark and its database. "npm run demo -- --fresh" begins again with a new school.`);
+  Ctrl-C stops Jotmark and its database. "npm run demo -- --fresh" begins again with a new school;
+  "npm run demo -- --class" starts a class in the middle of a lesson, to walk the room.`);
 }

@@ -11,10 +11,13 @@ import { Trouble } from './frame/states.tsx';
 import { PileView } from './pile/PileView.tsx';
 import { Classes } from './register/Classes.tsx';
 import { ClassView } from './register/ClassView.tsx';
+import { CloseLookView } from './room/CloseLookView.tsx';
+import { RoomView } from './room/RoomView.tsx';
 import { AssignmentRoute } from './setting/AssignmentView.tsx';
 import { FamilyView } from './setting/FamilyView.tsx';
 import { SignIn } from './sign-in/SignIn.tsx';
 import { Today } from './today/Today.tsx';
+import { TrailView } from './trail/TrailView.tsx';
 import { MyWork } from './work/MyWork.tsx';
 import { WorkCopy } from './work/WorkCopy.tsx';
 import { WorksheetList } from './worksheets/WorksheetList.tsx';
@@ -47,6 +50,8 @@ const TEACHERS: readonly (readonly [path: string, view: ReactNode])[] = [
   ['/classes/:classId/:part', <ClassView key="part" />],
   ['/assignments/:assignmentId', <AssignmentRoute key="assignment" />],
   ['/copies/:copyId/words', <WordsView key="words" />],
+  ['/room/:assignmentId', <RoomView key="room" />],
+  ['/room/:assignmentId/:copyId', <CloseLookView key="look" />],
   ['/worksheets', <WorksheetList key="worksheets" />],
   ['/worksheets/:worksheetId', <WorksheetRoute key="worksheet" />],
 ];
@@ -92,6 +97,7 @@ export function App() {
             {TEACHERS.map(([path, element]) => (
               <Route key={path} path={path} element={<For only="teacher">{element}</For>} />
             ))}
+            <Route path="/copies/:copyId/trail" element={<TrailView />} />
             <Route path="/account" element={<AccountView />} />
             <Route path="/family/:token" element={<FamilyView />} />
             <Route path="*" element={<Trouble error={new CallFailed('not-found')} />} />

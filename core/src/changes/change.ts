@@ -40,6 +40,8 @@ const answer = z.object({
   question: QuestionId,
   value: AnswerText,
   was: AnswerText,
+  /** Letters of it that were pasted, not typed. */
+  pasted: z.int().min(0).max(6000).optional(),
 });
 
 /** What a teacher does to a marking. */

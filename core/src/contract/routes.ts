@@ -1,6 +1,7 @@
 import type * as z from 'zod';
 import { classRoutes } from './class-routes.ts';
 import { markingRoutes } from './marking-routes.ts';
+import { roomRoutes } from './room-routes.ts';
 import type { Route } from './route.ts';
 import { settingRoutes } from './setting-routes.ts';
 import { workRoutes } from './work-routes.ts';
@@ -8,7 +9,13 @@ import { workRoutes } from './work-routes.ts';
 export type { Route, Who } from './route.ts';
 
 /** The HTTP contract: the server mounts exactly these, the web calls exactly these, `/api/openapi.json` describes these. */
-export const routes = { ...markingRoutes, ...workRoutes, ...classRoutes, ...settingRoutes } as const;
+export const routes = {
+  ...markingRoutes,
+  ...workRoutes,
+  ...classRoutes,
+  ...settingRoutes,
+  ...roomRoutes,
+} as const;
 
 export type Routes = typeof routes;
 export type RouteName = keyof Routes;

@@ -160,6 +160,15 @@ export const SlipShape = z.object({
 export const MarkingState = z.object({ seq: z.int(), marks: z.array(VersionedMark), slip: SlipShape });
 export type MarkingState = z.infer<typeof MarkingState>;
 
+/** A spot on a page that words point to, in points of page space. */
+export const MessagePlace = z.object({
+  document: DocumentId,
+  page: z.int().min(0).max(499),
+  x: z.number().min(-2000).max(16_400),
+  y: z.number().min(-2000).max(16_400),
+});
+export type MessagePlace = z.infer<typeof MessagePlace>;
+
 /** One word of the conversation on a copy. */
 export const Message = z.object({
   id: MessageId,
@@ -169,6 +178,8 @@ export const Message = z.object({
   words: z.string(),
   /** It travelled with a hand-in. */
   cover: z.boolean(),
+  /** Where on the copy's pages it points; null: nowhere in particular. */
+  place: MessagePlace.nullable(),
   unread: z.boolean(),
 });
 export type Message = z.infer<typeof Message>;

@@ -9,6 +9,7 @@ import {
   CopyChangesSince,
   DocumentState,
   MESSAGE_LIMIT,
+  MessagePlace,
   Moment,
   UnreadLine,
   Work,
@@ -86,7 +87,7 @@ export const workRoutes = {
   }),
   say: route('POST', '/api/copies/:copyId/messages', 'person', 'Say something on a copy', {
     params: copy,
-    body: z.object({ id: MessageId, words }),
+    body: z.object({ id: MessageId, words, place: MessagePlace.nullable().optional() }),
     reply: ConversationShape,
   }),
   readMessages: route(

@@ -1,7 +1,16 @@
-import type { ConversationShape, CopyId, Message, MessageId, Person, UnreadLine } from '@jotmark/core';
+import type {
+  ConversationShape,
+  CopyId,
+  Message,
+  MessageId,
+  MessagePlace,
+  Person,
+  UnreadLine,
+} from '@jotmark/core';
 import type { EntityManager } from 'typeorm';
 import type { RawRow } from '../database/raw.ts';
 import { type House, newId } from '../house.ts';
+import { hintCopy } from '../live/hint.ts';
 
 /** A longer conversation than this on one copy is cut to its newest part. */
 const MOST = 500;
@@ -29,7 +38,7 @@ export async function readConversation(
 
 async function readMessages(house: House, person: Person, copyId: string): Promise<Message[]> {
   const rows = await house.db.query(
-    `SELECT m.id, m.by_id, m.at, m.words, m.cover, p.given, p.family, r.at AS read_at FROM message m JOIN person p ON p.id = m.by_id
+    `SELECT m.id, m.by_id, m.at, m.words, m.cover, m.place, p.given, p.family, r.at AS read_at FROM message m JOIN person p ON p.id = m.by_id
        LEFT JOIN message_read r ON r.copy_id = m.copy_id AND r.person_id = ?
      WHERE m.copy_id = ? ORDER BY m.at DESC, m.id DESC LIMIT ${MOST}`,
     [person.id, copyId],
@@ -43,6 +52,7 @@ async function readMessages(house: House, person: Person, copyId: string): Promi
         at: r.at.getTime(),
         words: r.words,
         cover: Boolean(r.cover),
+        place: r.place ? JSON.parse(r.place) : null,
         unread: r.by_id !== person.id && (r.read_at === null || r.at > r.read_at),
       }),
     )
@@ -52,12 +62,28 @@ async function readMessages(house: House, person: Person, copyId: string): Promi
 export async function addMessage(
   house: House,
   db: Pick<EntityManager, 'query'>,
-  what: { id?: MessageId; copyId: CopyId; by: string; words: string; cover: boolean },
+  what: {
+    id?: MessageId;
+    copyId: CopyId;
+    by: string;
+    words: string;
+    cover: boolean;
+    place?: MessagePlace | null | undefined;
+  },
 ): Promise<void> {
   await db.query(
-    'INSERT IGNORE INTO message (id, copy_id, by_id, at, words, cover) VALUES (?, ?, ?, ?, ?, ?)',
-    [what.id ?? newId<MessageId>(house), what.copyId, what.by, new Date(house.now()), what.words, what.cover],
+    'INSERT IGNORE INTO message (id, copy_id, by_id, at, words, cover, place) VALUES (?, ?, ?, ?, ?, ?, ?)',
+    [
+      what.id ?? newId<MessageId>(house),
+      what.copyId,
+      what.by,
+      new Date(house.now()),
+      what.words,
+      what.cover,
+      what.place ? JSON.stringify(what.place) : null,
+    ],
   );
+  await hintCopy(db, what.copyId, 'word', new Date(house.now()));
 }
 
 /** Everything up to `at` was read by this person; never goes back. */

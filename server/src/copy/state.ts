@@ -5,7 +5,7 @@ import type { Asked } from '../marking/state.ts';
 export async function readCopyState(db: Asked, copyId: string): Promise<CopyState> {
   const [top] = await db.query('SELECT MAX(seq) AS seq FROM copy_trail WHERE copy_id = ?', [copyId]);
   const marks: { id: MarkId; version: ChangeId; value: string | null }[] = await db.query(
-    'SELECT id, version, value FROM copy_mark WHERE copy_id = ?',
+    'SELECT id, version, IF(gone, NULL, value) AS value FROM copy_mark WHERE copy_id = ?',
     [copyId],
   );
   const answers: { question_id: QuestionId; version: ChangeId; value: string }[] = await db.query(

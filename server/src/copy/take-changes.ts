@@ -15,6 +15,7 @@ import {
 import type { EntityManager } from 'typeorm';
 import { inTransaction } from '../database/transaction.ts';
 import type { House } from '../house.ts';
+import { hint } from '../live/hint.ts';
 
 type Result = CopyBatchAnswer['results'][number];
 type Refusal = NonNullable<Result['reason']>;
@@ -62,6 +63,13 @@ export async function takeCopyChanges(
         trail,
       ]);
       await store(tx, copyId, copy, changes);
+      const last = changes.findLast((c) => c.type === 'answer');
+      await tx.query('UPDATE copy SET worked_at = ?, at_question = COALESCE(?, at_question) WHERE id = ?', [
+        now,
+        last?.type === 'answer' ? last.question : null,
+        copyId,
+      ]);
+      await hint(tx, { copyId, assignmentId: copy.assignmentId, kind: 'work', at: now });
     }
     return { seq, results };
   });
@@ -75,6 +83,7 @@ interface Standing {
 }
 
 interface LockedCopy {
+  readonly assignmentId: string;
   readonly seq: number;
   /** With the teacher: handed in and not yet handed back. */
   readonly away: boolean;
@@ -90,7 +99,7 @@ async function lockCopy(
   copyId: string,
   changes: readonly CopyChange[],
 ): Promise<LockedCopy> {
-  await tx.query('SELECT id FROM copy WHERE id = ? FOR UPDATE', [copyId]);
+  const [row] = await tx.query('SELECT assignment_id FROM copy WHERE id = ? FOR UPDATE', [copyId]);
   const [top] = await tx.query('SELECT MAX(seq) AS seq FROM copy_trail WHERE copy_id = ?', [copyId]);
   const known: { change_id: ChangeId; seq: number }[] = await tx.query(
     'SELECT change_id, seq FROM copy_trail WHERE copy_id = ? AND change_id IN (?)',
@@ -107,7 +116,7 @@ async function lockCopy(
       standing.set(r.id, { ...r, changed: false });
   if (drawn.length)
     for (const r of await tx.query(
-      'SELECT id, version, value, seq FROM copy_mark WHERE copy_id = ? AND id IN (?)',
+      'SELECT id, version, IF(gone, NULL, value) AS value, seq FROM copy_mark WHERE copy_id = ? AND id IN (?)',
       [copyId, drawn],
     ))
       standing.set(r.id, { ...r, changed: false });
@@ -117,6 +126,7 @@ async function lockCopy(
     [copyId],
   );
   return {
+    assignmentId: row.assignment_id,
     seq: top?.seq ?? 0,
     away: await isAway(tx, copyId),
     known: new Map(known.map((k) => [k.change_id, k.seq])),
@@ -153,7 +163,7 @@ const valueAfter = (change: CopyChange): string | null =>
   change.type === 'answer' ? change.value : change.type === 'put' ? JSON.stringify(change.mark) : null;
 
 function stepOf(change: CopyChange, before: string | null): TrailEntry {
-  if (change.type === 'answer') return textStep(before ?? '', change.value);
+  if (change.type === 'answer') return textStep(before ?? '', change.value, change.pasted);
   return change.type === 'put' ? ['+', pointsOf(change.mark)] : ['-'];
 }
 
@@ -183,7 +193,12 @@ async function store(
       answers,
     ]);
   if (marks.length)
-    await tx.query(`INSERT INTO copy_mark (copy_id, id, version, seq, value) VALUES ? ${newer}`, [marks]);
+    // A stroke that went keeps its points: the trail shows that it was there.
+    await tx.query(
+      `INSERT INTO copy_mark (copy_id, id, version, seq, value, gone) VALUES ?
+       ON DUPLICATE KEY UPDATE version = VALUES(version), seq = VALUES(seq), value = COALESCE(VALUES(value), value), gone = VALUES(gone)`,
+      [marks.map((m) => [...m, m[4] === null])],
+    );
 }
 
 /**
@@ -200,7 +215,7 @@ export async function copyChangesSince(
     [copyId, after],
   );
   const marks = await house.db.query(
-    'SELECT id, version, seq, value FROM copy_mark WHERE copy_id = ? AND seq > ?',
+    'SELECT id, version, seq, IF(gone, NULL, value) AS value FROM copy_mark WHERE copy_id = ? AND seq > ?',
     [copyId, after],
   );
   const changes: { seq: number; change: CopyChange }[] = [];

@@ -41,7 +41,7 @@ test('the tables as the code sees them have the very columns of the database', a
 
 test('an old school keeps its work when it is brought up to date, and when it goes back', async () => {
   const db = await openDatabase(await freshDatabase());
-  await db.undoLastMigration();
+  while ((await db.query('SELECT COUNT(*) AS n FROM migration'))[0].n > 1) await db.undoLastMigration();
   const sha = 'a'.repeat(64);
   const [person, klass, assignment, copy, document] = ids(5);
   const at = '2026-11-20 10:00:00.000';
@@ -73,7 +73,7 @@ test('an old school keeps its work when it is brought up to date, and when it go
     `INSERT INTO document (id, name, pages, type, shows, url, copy_id, created_at) VALUES (?, 'a link', 0, 'x', 'link', 'https://a.example', ?, ?)`,
     [ids(6)[5], copy, at],
   );
-  await db.undoLastMigration();
+  while ((await db.query('SELECT COUNT(*) AS n FROM migration'))[0].n > 1) await db.undoLastMigration();
   expect(await db.query('SELECT ready_document_id FROM copy')).toEqual([{ ready_document_id: document }]);
   expect(await db.query('SELECT instructions FROM assignment')).toEqual([
     { instructions: 'Take a "ruler".' },

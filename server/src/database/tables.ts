@@ -107,6 +107,7 @@ export interface AssignmentRow {
   news_at: Date | null;
   audience: string | null;
   revision: number;
+  blind: boolean;
 }
 export const AssignmentTable = table<AssignmentRow>('assignment', {
   id: key(id),
@@ -127,6 +128,7 @@ export const AssignmentTable = table<AssignmentRow>('assignment', {
   news_at: maybe(moment),
   audience: maybe(long),
   revision: int,
+  blind: flag,
 });
 
 export interface CopyRow {
@@ -136,6 +138,9 @@ export interface CopyRow {
   due_at: Date | null;
   excused: boolean;
   seen_at: Date | null;
+  here_at: Date | null;
+  worked_at: Date | null;
+  at_question: string | null;
 }
 export const CopyTable = table<CopyRow>('copy', {
   id: key(id),
@@ -144,6 +149,9 @@ export const CopyTable = table<CopyRow>('copy', {
   due_at: maybe(moment),
   excused: flag,
   seen_at: maybe(moment),
+  here_at: maybe(moment),
+  worked_at: maybe(moment),
+  at_question: maybe(id),
 });
 
 export interface BlobRow {
@@ -472,6 +480,7 @@ export interface CopyMarkRow {
   version: string;
   seq: number;
   value: string | null;
+  gone: boolean;
 }
 export const CopyMarkTable = table<CopyMarkRow>('copy_mark', {
   copy_id: key(id),
@@ -479,6 +488,7 @@ export const CopyMarkTable = table<CopyMarkRow>('copy_mark', {
   version: id,
   seq: int,
   value: maybe(long),
+  gone: flag,
 });
 
 export interface CopyTrailRow {
@@ -524,6 +534,7 @@ export interface MessageRow {
   at: Date;
   words: string;
   cover: boolean;
+  place: string | null;
 }
 export const MessageTable = table<MessageRow>('message', {
   id: key(id),
@@ -532,6 +543,7 @@ export const MessageTable = table<MessageRow>('message', {
   at: moment,
   words: { type: 'text' },
   cover: flag,
+  place: maybe(long),
 });
 
 export interface MessageReadRow {
@@ -542,6 +554,21 @@ export interface MessageReadRow {
 export const MessageReadTable = table<MessageReadRow>('message_read', {
   copy_id: key(id),
   person_id: key(id),
+  at: moment,
+});
+
+export interface EventRow {
+  seq: string | number;
+  assignment_id: string;
+  copy_id: string;
+  kind: string;
+  at: Date;
+}
+export const EventTable = table<EventRow>('event', {
+  seq: key({ type: 'bigint' }),
+  assignment_id: id,
+  copy_id: id,
+  kind: text(10),
   at: moment,
 });
 
@@ -579,4 +606,5 @@ export const TABLES = [
   TakenBackTable,
   MessageTable,
   MessageReadTable,
+  EventTable,
 ];

@@ -15,6 +15,7 @@ import { inTransaction } from '../database/transaction.ts';
 import { type House, newId } from '../house.ts';
 import { Fault } from '../http/fault.ts';
 import { orderJob } from '../jobs/queue.ts';
+import { hintCopy } from '../live/hint.ts';
 
 export interface HandingIn {
   readonly id: HandInId;
@@ -88,6 +89,7 @@ export async function handIn(
       await tx.query('INSERT INTO hand_in_document (hand_in_id, position, document_id) VALUES ?', [
         documents.map((d, i) => [what.id, i, d]),
       ]);
+    await hintCopy(tx, copyId, 'hand-in', new Date(now));
     if (what.cover) await addMessage(house, tx, { copyId, by: person.id, words: what.cover, cover: true });
     return what.id;
   });

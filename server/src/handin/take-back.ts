@@ -2,6 +2,7 @@ import type { CopyId } from '@jotmark/core';
 import { inTransaction } from '../database/transaction.ts';
 import type { House } from '../house.ts';
 import { Fault } from '../http/fault.ts';
+import { hintCopy } from '../live/hint.ts';
 
 /**
  * The student reopens a copy that nobody has begun to mark: the hand-in leaves the pile and is kept among the taken-back
@@ -45,5 +46,6 @@ export async function takeBack(house: House, copyId: CopyId): Promise<void> {
     );
     await tx.query('DELETE FROM hand_in_document WHERE hand_in_id = ?', [last.id]);
     await tx.query('DELETE FROM hand_in WHERE id = ?', [last.id]);
+    await hintCopy(tx, copyId, 'hand-in', new Date(house.now()));
   });
 }

@@ -2,11 +2,13 @@ import type { BodyOf, ParamsOf, Person, QueryOf, ReplyOf, RouteName, Routes } fr
 import type { Request, Response } from 'express';
 import type { House } from '../house.ts';
 import type { Opener } from '../jobs/opener.ts';
+import type { Hub } from '../live/hub.ts';
 import type { SignedIn } from '../people/session.ts';
 
 export interface Parts {
   readonly house: House;
   readonly opener: Opener;
+  readonly hub: Hub;
   /** Wakes whoever works on jobs. */
   readonly nudge: () => void;
 }

@@ -15,6 +15,7 @@ import { readToday } from '../pile/today.ts';
 import { classHandlers } from './class-handlers.ts';
 import { Fault } from './fault.ts';
 import { type Handlers, OK, type Parts } from './handler.ts';
+import { roomHandlers } from './room-handlers.ts';
 import { settingHandlers } from './setting-handlers.ts';
 import { workHandlers } from './work-handlers.ts';
 
@@ -98,6 +99,7 @@ export function makeHandlers(parts: Parts): Handlers {
     ...workHandlers(parts),
     ...classHandlers(parts),
     ...settingHandlers(parts),
+    ...roomHandlers(parts),
 
     makePdf: async ({ person, params }) => {
       await ownHandBack(house, person, params.handBackId);

@@ -94,10 +94,23 @@ export async function maySeeDocument(house: House, person: Person, documentId: s
            UNION SELECT 1 FROM hand_in_document h JOIN hand_in i ON i.id = h.hand_in_id JOIN copy c ON c.id = i.copy_id
              JOIN assignment a ON a.id = c.assignment_id
              JOIN membership m ON m.class_id = a.class_id AND m.role = 'teacher' WHERE h.document_id = ? AND m.person_id = ?
+           UNION SELECT 1 FROM worksheet_version v JOIN copy_sheet s ON s.version_id = v.id JOIN copy c ON c.id = s.copy_id
+             JOIN assignment a ON a.id = c.assignment_id
+             JOIN membership m ON m.class_id = a.class_id AND m.role = 'teacher' WHERE v.document_id = ? AND m.person_id = ?
            UNION SELECT 1 FROM material x LEFT JOIN worksheet_version v ON v.id = x.version_id JOIN assignment a ON a.id = x.assignment_id
              JOIN membership m ON m.class_id = a.class_id AND m.role = 'teacher'
              WHERE (x.document_id = ? OR v.document_id = ?) AND m.person_id = ?`,
-          [documentId, person.id, documentId, person.id, documentId, documentId, person.id],
+          [
+            documentId,
+            person.id,
+            documentId,
+            person.id,
+            documentId,
+            person.id,
+            documentId,
+            documentId,
+            person.id,
+          ],
         ),
   );
 }

@@ -73,7 +73,7 @@ export class Caller {
   async raw(
     method: string,
     path: string,
-    init: { body?: RequestInit['body']; headers?: Record<string, string> } = {},
+    init: { body?: RequestInit['body']; headers?: Record<string, string>; signal?: AbortSignal } = {},
   ): Promise<Response> {
     const response = await fetch(this.#address + path, {
       method,
@@ -83,6 +83,7 @@ export class Caller {
         ...init.headers,
       },
       ...(init.body === undefined ? {} : { body: init.body }),
+      ...(init.signal ? { signal: init.signal } : {}),
     });
     const set = response.headers.get('set-cookie');
     if (set) this.#cookie = set.split(';')[0]!;

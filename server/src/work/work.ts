@@ -106,7 +106,7 @@ async function teachersOf(house: House, copyId: string): Promise<string[]> {
   return rows.map((r: RawRow) => `${r.given} ${r.family}`);
 }
 
-async function sheetsOf(house: House, copyId: string): Promise<CopySheet[]> {
+export async function sheetsOf(house: House, copyId: string): Promise<CopySheet[]> {
   const rows: RawRow[] = await house.db.query(
     `SELECT w.id AS version_id, k.name AS worksheet_name, w.questions, ${STATE_COLUMNS} FROM ${STATE_FROM} JOIN worksheet_version w ON w.document_id = d.id
        JOIN worksheet k ON k.id = w.worksheet_id JOIN copy_sheet s ON s.version_id = w.id WHERE s.copy_id = ? ORDER BY s.position`,
@@ -120,7 +120,7 @@ async function sheetsOf(house: House, copyId: string): Promise<CopySheet[]> {
   }));
 }
 
-async function filesOf(house: House, copyId: string): Promise<Work['files']> {
+export async function filesOf(house: House, copyId: string): Promise<Work['files']> {
   const rows: { document_id: string }[] = await house.db.query(
     'SELECT document_id FROM copy_file WHERE copy_id = ? ORDER BY position',
     [copyId],

@@ -159,11 +159,19 @@ export class SheetKeeper {
   }
 
   /** Writes an answer. */
-  answer(question: QuestionId, value: string, merge: string | null = null): void {
+  answer(question: QuestionId, value: string, merge: string | null = null, pasted = 0): void {
     const now = this.#sheet.answers.get(question);
     if ((now?.value ?? '') === value) return;
     const base = now?.version ?? null;
-    this.do([{ id: this.#o.newId(), base, type: 'answer', question, value, was: now?.value ?? '' }], merge);
+    const change = {
+      id: this.#o.newId(),
+      base,
+      type: 'answer' as const,
+      question,
+      value,
+      was: now?.value ?? '',
+    };
+    this.do([pasted ? { ...change, pasted: Math.min(pasted, value.length) } : change], merge);
   }
 
   /** Writes a field of the slip. */

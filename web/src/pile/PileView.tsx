@@ -39,9 +39,14 @@ export function PileView() {
         ]}
       >
         {parsed.success && (
-          <Link to={`/assignments/${parsed.data}`} className="text-action hover:underline">
-            What was set
-          </Link>
+          <>
+            <Link to={`/room/${parsed.data}`} className="text-action hover:underline">
+              Walk the room
+            </Link>
+            <Link to={`/assignments/${parsed.data}`} className="text-action hover:underline">
+              What was set
+            </Link>
+          </>
         )}
       </TopBar>
       {!parsed.success || pile.error ? (

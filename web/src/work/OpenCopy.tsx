@@ -19,11 +19,13 @@ import {
   versionOf,
   type Work,
 } from '@jotmark/core';
-import { useQueryClient } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { ChevronDown, ChevronUp, Redo2, Undo2 } from 'lucide-react';
 import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
+import { addressOf } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { conversationQuery } from '../conversation/Conversation.tsx';
 import { Clashes } from '../desk/Clashes.tsx';
 import { PenTray } from '../desk/PenTray.tsx';
 import type { PadHost } from '../desk/pad.ts';
@@ -37,6 +39,7 @@ import { TopBar } from '../frame/TopBar.tsx';
 import type { WaitingHandIn } from '../keep/device.ts';
 import type { KeeperView, SheetKeeper } from '../keep/sheet-keeper.ts';
 import { newId } from '../keep/useSheetKeeper.ts';
+import { useLive } from '../live/useLive.ts';
 import { indexOfMark, marksByPage } from '../paper/marks-by-page.ts';
 import { viewOf } from '../paper/PageSheet.tsx';
 import { usePageList } from '../paper/page-list.ts';
@@ -44,7 +47,7 @@ import { plural } from '../time/words.ts';
 import { CopyFiles } from './CopyFiles.tsx';
 import { FieldBar } from './FieldBar.tsx';
 import { HandInDialog } from './HandInDialog.tsx';
-import { SheetStack } from './SheetStack.tsx';
+import { type Pin, SheetStack } from './SheetStack.tsx';
 import { Task } from './Task.tsx';
 import { useAnswers, useUnanswered } from './useAnswers.ts';
 import { useCopyKeeper } from './useCopyKeeper.ts';
@@ -88,7 +91,7 @@ function Open({ work, keeper, kept, personId, leave }: OpenProps) {
   );
   const typed = useMemo(() => byPageQuestions.flat(), [byPageQuestions]);
 
-  const { pending, onType, flush } = useAnswers(keeper, copyId);
+  const { pending, onType, onPaste, flush } = useAnswers(keeper, copyId);
   const [taken, setTaken] = useState(0);
   const [pickedId, setPickedId] = useState<MarkId | null>(null);
   const [dragged, setDragged] = useState<Mark | null>(null);
@@ -207,6 +210,7 @@ function Open({ work, keeper, kept, personId, leave }: OpenProps) {
   };
   useWaitingHandIn({ personId, copyId, saved: kept.save === 'saved', found: setWaits, send });
 
+  const pins = useWordsAtOnce(copyId);
   const answerAt = (id: QuestionId) => sheet.answers.get(id)?.value ?? '';
   const onFocus = useCallback((q: Question) => setActive(q.id), []);
   const activeAt = typed.findIndex((q) => q.id === active);
@@ -285,6 +289,7 @@ function Open({ work, keeper, kept, personId, leave }: OpenProps) {
                 <div
                   ref={scroller}
                   data-scroller
+                  onPaste={(e) => onPaste(e.clipboardData.getData('text').length)}
                   tabIndex={-1}
                   role="region"
                   aria-label="Pages of your copy"
@@ -299,6 +304,7 @@ function Open({ work, keeper, kept, personId, leave }: OpenProps) {
                       questions={byPageQuestions}
                       numbers={numbers}
                       readOnly={readOnly}
+                      pins={pins}
                       answerAt={answerAt}
                       onType={onType}
                       onFocus={onFocus}
@@ -415,6 +421,45 @@ function useWaitingHandIn({
       window.removeEventListener('online', look);
     };
   }, [personId, copyId, saved, found, send]);
+}
+
+/** A pin stays as long as the words may still be news. */
+const PIN_MS = 2 * 3_600_000;
+
+/**
+ * The line to the teacher while the copy is open: being on it is being here. Words said at once are shown at once, and those about a
+ * spot stay at it.
+ */
+function useWordsAtOnce(copyId: CopyId): Pin[] {
+  const client = useQueryClient();
+  const { data } = useQuery(conversationQuery(copyId));
+  const fresh = () => client.invalidateQueries({ queryKey: ['messages', copyId] });
+  useLive(
+    addressOf('copyLive', { copyId }),
+    (hint) => {
+      if (hint.kind === 'word') fresh();
+      else if (hint.kind === 'hand-in') client.invalidateQueries({ queryKey: ['work', copyId] });
+    },
+    fresh,
+  );
+  const told = useRef(new Set<string>());
+  const messages = data?.messages;
+  useEffect(() => {
+    for (const m of messages ?? []) {
+      if (!m.unread || told.current.has(m.id)) continue;
+      told.current.add(m.id);
+      toast(`${m.by}: ${m.words}`, { duration: 12_000 });
+    }
+  }, [messages]);
+  return useMemo(
+    () =>
+      (messages ?? []).flatMap((m) =>
+        m.place && !m.mine && Date.now() - m.at < PIN_MS
+          ? [{ id: m.id, place: m.place, words: m.words }]
+          : [],
+      ),
+    [messages],
+  );
 }
 
 function WaitingSign() {

@@ -1,4 +1,13 @@
-import { type Box, boxToScreen, type Mark, type Question, type QuestionId } from '@jotmark/core';
+import {
+  type Box,
+  boxToScreen,
+  type Mark,
+  type MessagePlace,
+  type PageView,
+  type Question,
+  type QuestionId,
+  toScreen,
+} from '@jotmark/core';
 import { memo, useMemo } from 'react';
 import { PageHeading } from '../margin/MarkedPageStack.tsx';
 import { PageOverlay } from '../paper/PageOverlay.tsx';
@@ -15,9 +24,17 @@ interface Props {
   readonly questions: readonly (readonly Question[])[];
   readonly numbers: ReadonlyMap<QuestionId, string>;
   readonly readOnly: boolean;
+  /** Words of the teacher that point to spots. */
+  readonly pins?: readonly Pin[];
   answerAt(question: QuestionId): string;
   onType(question: Question, value: string): void;
   onFocus(question: Question): void;
+}
+
+export interface Pin {
+  readonly id: string;
+  readonly place: MessagePlace;
+  readonly words: string;
 }
 
 const NONE: readonly Mark[] = [];
@@ -46,6 +63,12 @@ export function SheetStack(p: Props) {
                 words={[]}
                 view={viewOf(frame, turn, p.zoom)}
               />
+              <Pins
+                pins={(p.pins ?? []).filter(
+                  (pin) => pin.place.document === document && pin.place.page === page,
+                )}
+                view={viewOf(frame, turn, p.zoom)}
+              />
               {(p.questions[i] ?? []).map((question) => (
                 <Placed
                   key={question.id}
@@ -65,6 +88,31 @@ export function SheetStack(p: Props) {
       ))}
     </div>
   );
+}
+
+/** Where the teacher's words point to: a small flag at the spot, with the words beside it. */
+function Pins({ pins, view }: { pins: readonly Pin[]; view: PageView }) {
+  return pins.map((pin) => {
+    const [x, y] = toScreen(view, [pin.place.x, pin.place.y]);
+    return (
+      <div
+        key={pin.id}
+        className="pointer-events-none absolute z-20 flex items-start"
+        style={{ left: x - 6, top: y - 6 }}
+      >
+        <span
+          className="size-3 shrink-0 rounded-full border-2 border-paper bg-action shadow"
+          aria-hidden="true"
+        />
+        {pin.words && (
+          <span className="ml-1 max-w-56 rounded-md bg-action px-2 py-1 text-sm leading-snug text-white shadow-lg">
+            <span className="sr-only">Your teacher, at this spot: </span>
+            {pin.words}
+          </span>
+        )}
+      </div>
+    );
+  });
 }
 
 interface PlacedProps {

@@ -9,12 +9,14 @@ const PAUSE_MS = 1500;
 /** Takes what is typed into the fields: kept with the very key, committed when the typing rests. The fields show it themselves. */
 export function useAnswers(keeper: SheetKeeper, copyId: string) {
   const burst = useRef({ n: 0, at: 0 });
+  const pasted = useRef(0);
   const commit = useCallback(
     (question: QuestionId, value: string) => {
       const now = performance.now();
       if (now - burst.current.at > PAUSE_MS) burst.current.n++;
       burst.current.at = now;
-      keeper.answer(question, value, `answer:${question}:${burst.current.n}`);
+      keeper.answer(question, value, `answer:${question}:${burst.current.n}`, pasted.current);
+      pasted.current = 0;
     },
     [keeper],
   );
@@ -22,7 +24,11 @@ export function useAnswers(keeper: SheetKeeper, copyId: string) {
   const place = `jotmark.answer.${copyId}`;
   const { pending, type, flush } = useDraft<QuestionId>({ place, commit, written, quiet: true });
   const onType = useCallback((question: Question, value: string) => type(question.id, value), [type]);
-  return { pending, onType, flush };
+  /** So many letters came by pasting; they belong to the change that is being typed. */
+  const onPaste = useCallback((letters: number) => {
+    pasted.current += letters;
+  }, []);
+  return { pending, onType, onPaste, flush };
 }
 
 /** What the check before handing in points out. */

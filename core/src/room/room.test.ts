@@ -1,0 +1,42 @@
+import { expect, test } from 'vitest';
+import { testId } from '../changes/arbitrary.ts';
+import type { CopyId, QuestionId } from '../ids/id.ts';
+import { answeredIn, inRoomOrder, type RoomRow, silenceOf } from './room.ts';
+
+const [one, two] = [testId<QuestionId>(1), testId<QuestionId>(2)];
+let n = 10;
+const row = (family: string, more: Partial<RoomRow> = {}): RoomRow => ({
+  copyId: testId<CopyId>(n++),
+  student: { given: 'A', family },
+  place: 'with-student',
+  excused: false,
+  here: true,
+  workedAt: null,
+  atQuestion: null,
+  answers: [],
+  strokes: 0,
+  unread: 0,
+  ...more,
+});
+const answer = (question: QuestionId) => ({ question, text: 'x', letters: 1 });
+const rows = [
+  row('Cy', { answers: [answer(one)], workedAt: 5000 }),
+  row('Ada', { answers: [answer(one), answer(two)], workedAt: 1000 }),
+  row('Dee', { place: 'in', workedAt: 0 }),
+  row('Ben'),
+];
+const order = (by: 'name' | 'progress' | 'silence') =>
+  inRoomOrder(rows, by, [one, two]).map((r) => r.student.family);
+
+test('the room is looked at by name, by who has least, or by who is silent longest', () => {
+  expect(order('name')).toEqual(['Ada', 'Ben', 'Cy', 'Dee']);
+  expect(order('progress')).toEqual(['Ben', 'Cy', 'Ada', 'Dee']);
+  expect(order('silence')).toEqual(['Ben', 'Ada', 'Cy', 'Dee']);
+});
+
+test('progress counts the questions asked about, silence only who still works', () => {
+  expect(rows.map((r) => answeredIn(r, [two]))).toEqual([0, 1, 0, 0]);
+  expect(rows.map((r) => silenceOf(r, 6000))).toEqual([1000, 5000, null, null]);
+  // A clock that was set back says nothing below zero.
+  expect(silenceOf(rows[0]!, 0)).toBe(0);
+});

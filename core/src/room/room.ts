@@ -1,0 +1,64 @@
+import * as z from 'zod';
+import { Place } from '../copy/place.ts';
+import { CopyId, QuestionId } from '../ids/id.ts';
+
+/** As much of an answer as the room shows of it. */
+export const GLANCE = 240;
+
+/** One student's copy as the teacher sees it from across the room. */
+export const RoomRow = z.object({
+  copyId: CopyId,
+  student: z.object({ given: z.string(), family: z.string() }),
+  place: Place,
+  excused: z.boolean(),
+  /** The copy is open on some device now. */
+  here: z.boolean(),
+  /** Of the last change; null: nothing was written yet. Milliseconds of Unix time by the server's clock. */
+  workedAt: z.int().nullable(),
+  atQuestion: QuestionId.nullable(),
+  /** What stands at each question, by its beginning. Empty answers are not among them. */
+  answers: z.array(z.object({ question: QuestionId, text: z.string(), letters: z.int() })),
+  strokes: z.int(),
+  unread: z.int(),
+});
+export type RoomRow = z.infer<typeof RoomRow>;
+
+/** How many of these questions have an answer. */
+export function answeredIn(row: RoomRow, questions: readonly QuestionId[]): number {
+  const wanted = new Set<string>(questions);
+  return row.answers.filter((a) => wanted.has(a.question)).length;
+}
+
+/** Silent for longer than this, in milliseconds, a student may be stuck. */
+export const SILENT_MS = 4 * 60_000;
+
+/** Milliseconds since the last change; null when nothing was written yet or the copy is handed in. */
+export function silenceOf(row: RoomRow, now: number): number | null {
+  return row.place !== 'with-student' || row.workedAt === null ? null : Math.max(0, now - row.workedAt);
+}
+
+export type RoomOrder = 'name' | 'progress' | 'silence';
+
+/**
+ * The rows in an order to look at them: by name; by progress, who has least first; by silence, who is silent longest first
+ * and who never began before all. Who has handed in comes last in the latter two, and the order by name stays among equals.
+ */
+export function inRoomOrder(
+  rows: readonly RoomRow[],
+  order: RoomOrder,
+  questions: readonly QuestionId[],
+): RoomRow[] {
+  const byName = [...rows].sort(
+    (a, b) =>
+      a.student.family.localeCompare(b.student.family) || a.student.given.localeCompare(b.student.given),
+  );
+  if (order === 'name') return byName;
+  const away = (r: RoomRow) => (r.place === 'with-student' && !r.excused ? 0 : 1);
+  const key =
+    order === 'progress'
+      ? (r: RoomRow) => answeredIn(r, questions)
+      : (r: RoomRow) => r.workedAt ?? Number.NEGATIVE_INFINITY;
+  return byName.sort((a, b) => away(a) - away(b) || compare(key(a), key(b)));
+}
+
+const compare = (a: number, b: number) => (a === b ? 0 : a < b ? -1 : 1);

@@ -1,0 +1,130 @@
+import { readFile, writeFile } from 'node:fs/promises';
+import { SimulatedStudent } from '@jotmark/school';
+import { addWorksheet, makeWorksheet, newId, Opener, readWorksheet, setAssignment } from '@jotmark/server';
+import { drawn, expect, line, PASSWORD, test, testFolder } from './story.ts';
+
+const NAMES = ['Ada', 'Ben', 'Cyd', 'Dee', 'Eve', 'Fay', 'Gil', 'Hal'];
+
+test('a teacher walks the room, sees eight students live, says a word to one at a spot, who answers; then the way of a copy is played', async ({
+  house,
+  makeClass,
+  as,
+  made,
+}) => {
+  test.setTimeout(180_000);
+  const c = await makeClass(NAMES);
+  const [row] = await house.db.query(
+    'SELECT p.*, m.class_id FROM person p JOIN membership m ON m.person_id = p.id WHERE p.login = ?',
+    [c.teacher],
+  );
+  const opener = new Opener();
+  const path = testFolder(`room-${Date.now()}.pdf`);
+  await writeFile(path, await readFile(made.written));
+  const sheet = await makeWorksheet(
+    house,
+    opener,
+    row,
+    [{ path, name: 'Island.pdf' }],
+    [line(0), line(1), line(2)],
+  );
+  opener.close();
+  await expect
+    .poll(async () => (await readWorksheet(house, sheet)).document.reading.state, { timeout: 20_000 })
+    .toBe('done');
+  const title = `Room ${newId(house).slice(0, 13)}`;
+  const set = await setAssignment(
+    house,
+    { classId: row.class_id, title, instructions: '', dueAt: null, most: 300 },
+    (a) => addWorksheet(house, a, sheet),
+  );
+  const people: { id: string; login: string }[] = await house.db.query(
+    'SELECT id, login FROM person WHERE login IN (?)',
+    [c.students],
+  );
+  const idOf = new Map(people.map((p) => [p.login, p.id]));
+
+  // Seven are programs, and one is in a browser.
+  const simulated = c.students.slice(1).map(
+    (login, i) =>
+      new SimulatedStudent(process.env.E2E_ADDRESS!, {
+        login,
+        password: PASSWORD,
+        answerTo: (_, n) => (n <= i % 3 ? `answer ${n + 1} of ${NAMES[i + 1]}, word by word` : ''),
+        pause: 150,
+        letters: 4,
+        reply: i === 0 ? 'Along the path.' : null,
+      }),
+  );
+  const teacher = await as(c.teacher);
+  await teacher.goto(`/room/${set.id}`);
+  await expect(teacher.getByText('Live', { exact: true })).toBeVisible();
+  const place = (name: string) => teacher.getByRole('listitem', { name: new RegExp(`^${name} `) });
+  await expect(place('Ada')).toContainText('away · 0 of 3');
+  for (const [i, student] of simulated.entries()) {
+    await student.signIn();
+    student.workOn(set.copies.get(idOf.get(c.students[i + 1]!) as never)!);
+  }
+  const ada = await as(c.students[0]!);
+  await ada.getByRole('link', { name: title }).click();
+  await drawn(ada);
+  await expect(place('Ada')).toContainText('here · 0 of 3');
+  await ada.getByLabel('Answer to 1').fill('the first thing');
+  await expect(place('Ada')).toContainText('here · 1 of 3');
+  await expect(place('Ada')).toContainText('the first thing');
+  await expect(teacher.getByText('8 here')).toBeVisible();
+  await expect(place('Dee')).toContainText('here · 3 of 3', { timeout: 20_000 });
+
+  // One question of everyone, and who has least first.
+  await teacher.getByRole('combobox').selectOption({ label: 'question 2 of everyone' });
+  await expect(place('Cyd')).toContainText('answer 2 of Cyd', { timeout: 20_000 });
+  await teacher.getByRole('button', { name: 'least done first' }).click();
+  await expect(teacher.getByRole('listitem').first()).toContainText('nothing yet');
+
+  // The same words to two of them; then one closely, at a spot.
+  await place('Ben').getByRole('checkbox').check();
+  await teacher.getByRole('button', { name: 'Say something to 1 chosen student' }).click();
+  await teacher.getByLabel(/^Words to 1 chosen student/).fill('How do you measure?');
+  await teacher.getByRole('button', { name: 'Say it' }).click();
+  await expect(place('Ben')).toContainText('1 word', { timeout: 20_000 });
+  await place('Ada').getByRole('link').click();
+  await drawn(teacher);
+  await expect(teacher.getByLabel('Answer to 1')).toHaveValue('the first thing');
+  await ada.getByLabel('Answer to 2').fill('and the second');
+  await expect(teacher.getByLabel('Answer to 2')).toHaveValue('and the second');
+  await teacher.getByRole('group', { name: /^Page 1 of/ }).click({ position: { x: 300, y: 200 } });
+  await teacher.getByLabel('Words at this spot').fill('Look at this line again.');
+  await teacher.getByRole('button', { name: 'Say it at once' }).click();
+  await expect(ada.getByText('Your teacher, at this spot: Look at this line again.')).toBeVisible();
+  await ada.getByLabel('Write to your teacher').fill('I see it now.');
+  await ada.getByRole('button', { name: 'Send' }).click();
+  await expect(teacher.getByText('I see it now.')).toBeVisible();
+  // Shown to the class there is no name.
+  await teacher.getByRole('button', { name: 'Show it to the class' }).click();
+  await expect(teacher.getByText('Ada', { exact: false })).toHaveCount(0);
+  await teacher.getByRole('button', { name: 'Back' }).click();
+
+  // A connection that drops is seen as away; nothing typed meanwhile is lost.
+  await ada.context().setOffline(true);
+  await ada.getByLabel('Answer to 3').fill('written on the way');
+  await expect(teacher.getByText('Live, away')).toBeVisible({ timeout: 60_000 });
+  await ada.context().setOffline(false);
+  await expect(teacher.getByLabel('Answer to 3')).toHaveValue('written on the way', { timeout: 20_000 });
+  await expect(teacher.getByText('Live, here')).toBeVisible({ timeout: 20_000 });
+  for (const student of simulated) student.stop();
+
+  // How it came to be, for the teacher and for Ada the same.
+  await teacher.getByRole('link', { name: 'How it came to be' }).click();
+  await drawn(teacher);
+  await expect(teacher.getByRole('heading', { name: '1 sitting' })).toBeVisible();
+  await expect(teacher.getByText(/letters written/)).toBeVisible();
+  const slider = teacher.getByLabel('Moment of the trail');
+  await slider.fill('1');
+  await expect(teacher.getByLabel('Answer to 1')).toHaveValue('the first thing');
+  await expect(teacher.getByLabel('Answer to 3')).toHaveValue('');
+  await teacher.getByRole('button', { name: 'Play' }).click();
+  await expect(teacher.getByLabel('Answer to 3')).toHaveValue('written on the way');
+  await teacher.getByLabel('Question whose way is shown').selectOption('2');
+  await expect(teacher.getByRole('complementary').getByText('and the second')).toBeVisible();
+  await ada.goto(new URL(teacher.url()).pathname);
+  await expect(ada.getByRole('heading', { name: '1 sitting' })).toBeVisible();
+});

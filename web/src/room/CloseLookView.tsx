@@ -1,0 +1,225 @@
+import {
+  AssignmentId,
+  type CloseLook,
+  CopyId,
+  inPageOrder,
+  type MessageId,
+  type MessagePlace,
+  numberQuestions,
+  type QuestionId,
+  takesWords,
+  toPage,
+} from '@jotmark/core';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { type PointerEvent, useMemo, useRef, useState } from 'react';
+import { Link, useParams } from 'react-router';
+import { toast } from 'sonner';
+import { addressOf, CallFailed, call } from '../api/call.ts';
+import { sentenceOf } from '../api/sentences.ts';
+import { Conversation } from '../conversation/Conversation.tsx';
+import { useZoom } from '../desk/useZoom.ts';
+import { Trouble, Waiting } from '../frame/states.tsx';
+import { TopBar } from '../frame/TopBar.tsx';
+import { newId } from '../keep/useSheetKeeper.ts';
+import { useLive } from '../live/useLive.ts';
+import { marksByPage } from '../paper/marks-by-page.ts';
+import { viewOf } from '../paper/PageSheet.tsx';
+import { usePageList } from '../paper/page-list.ts';
+import { SheetStack } from '../work/SheetStack.tsx';
+
+/** Who comes: the teacher who bends over one copy. Sees it grow, says a word at the very spot, shows it to the class without its name. */
+export function CloseLookView() {
+  const { assignmentId, copyId } = useParams();
+  const assignment = AssignmentId.safeParse(assignmentId);
+  const copy = CopyId.safeParse(copyId);
+  const client = useQueryClient();
+  const key = ['look', copy.data];
+  const look = useQuery({
+    queryKey: key,
+    queryFn: () => call('closeLook', { params: { copyId: copy.data! } }),
+    enabled: copy.success && assignment.success,
+  });
+  const fresh = () => client.invalidateQueries({ queryKey: key });
+  const line = useLive(
+    assignment.success ? addressOf('roomLive', { assignmentId: assignment.data }) : null,
+    (hint) => {
+      if (hint.copyId !== copy.data) return;
+      if (hint.kind === 'word') client.invalidateQueries({ queryKey: ['messages', copy.data] });
+      else fresh();
+    },
+    fresh,
+  );
+  if (!copy.success || !assignment.success || look.error || !look.data)
+    return (
+      <>
+        <TopBar crumbs={[{ text: 'Today', to: '/' }, { text: 'Walk the room' }]} />
+        {look.error || !copy.success || !assignment.success ? (
+          <Trouble error={look.error ?? new CallFailed('not-found')} again={() => look.refetch()} />
+        ) : (
+          <Waiting what="the copy" />
+        )}
+      </>
+    );
+  return <Look look={look.data} live={line === 'live'} />;
+}
+
+function Look({ look, live }: { look: CloseLook; live: boolean }) {
+  const { row, assignment } = look;
+  const [shown, setShown] = useState(false);
+  const [place, setPlace] = useState<MessagePlace | null>(null);
+  const name = `${row.student.given} ${row.student.family}`;
+  const documents = useMemo(() => look.sheets.map((s) => s.document), [look.sheets]);
+  const { pages, settled } = usePageList(documents);
+  const ready = settled && pages.length > 0;
+  const scroller = useRef<HTMLDivElement>(null);
+  const { zoom, measured } = useZoom(scroller, pages, ready, 0);
+  const marks = useMemo(() => look.state.marks.flatMap((m) => (m.mark ? [m.mark] : [])), [look.state]);
+  const last = useRef<ReturnType<typeof marksByPage>>([]);
+  const byPage = useMemo(() => {
+    last.current = marksByPage(marks, pages, last.current);
+    return last.current;
+  }, [marks, pages]);
+  const questions = useMemo(
+    () =>
+      pages.map((p) => {
+        const sheet = look.sheets.find((s) => s.document.id === p.document);
+        return inPageOrder((sheet?.questions ?? []).filter((q) => q.page === p.page && takesWords(q)));
+      }),
+    [pages, look.sheets],
+  );
+  const numbers = useMemo(() => {
+    const out = new Map<QuestionId, string>();
+    for (const s of look.sheets) for (const [id, n] of numberQuestions(s.questions)) out.set(id, n);
+    return out;
+  }, [look.sheets]);
+  const answers = useMemo(() => new Map(look.state.answers.map((a) => [a.question, a.value])), [look.state]);
+  const pin = (e: PointerEvent<HTMLDivElement>) => {
+    const paper = (e.target as HTMLElement).closest<HTMLElement>('[data-index]');
+    const page = paper && pages[Number(paper.dataset.index)];
+    if (!paper || !page || shown) return;
+    const rect = paper.getBoundingClientRect();
+    const [x, y] = toPage(viewOf(page.frame, page.turn, zoom), [e.clientX - rect.left, e.clientY - rect.top]);
+    setPlace({ document: page.document, page: page.page, x: Math.round(x), y: Math.round(y) });
+  };
+  return (
+    <div className="flex h-full flex-col">
+      {shown ? (
+        <div className="flex min-h-12 items-center border-b border-line bg-tray px-5">
+          <p className="text-soft">{assignment.title}</p>
+          <button type="button" className="quiet ml-auto" onClick={() => setShown(false)}>
+            Back
+          </button>
+        </div>
+      ) : (
+        <TopBar
+          crumbs={[
+            { text: assignment.title, to: `/piles/${assignment.id}` },
+            { text: 'Walk the room', to: `/room/${assignment.id}` },
+            { text: name },
+          ]}
+        >
+          <span role="status" className={`text-sm ${live ? 'text-soft' : 'text-caution'}`}>
+            {live ? (row.here ? 'Live, here' : 'Live, away') : 'Not live just now …'}
+          </span>
+          <Link to={`/copies/${row.copyId}/trail`} className="text-action hover:underline">
+            How it came to be
+          </Link>
+          <button type="button" className="quiet" onClick={() => setShown(true)}>
+            Show it to the class
+          </button>
+        </TopBar>
+      )}
+      <main className="flex min-h-0 flex-1">
+        <div
+          ref={scroller}
+          data-scroller
+          tabIndex={0}
+          role="region"
+          aria-label="Pages of the copy"
+          className="min-w-0 flex-1 overflow-auto p-5"
+          onPointerUp={pin}
+        >
+          {!ready ? (
+            documents.length ? (
+              <Waiting what="the pages" />
+            ) : (
+              <p className="text-soft">There is no worksheet; files are seen when they are handed in.</p>
+            )
+          ) : (
+            measured && (
+              <SheetStack
+                pages={pages}
+                zoom={zoom}
+                byPage={byPage}
+                picked={null}
+                questions={questions}
+                numbers={numbers}
+                readOnly
+                pins={place ? [{ id: 'new', place, words: '' }] : []}
+                answerAt={(id) => answers.get(id) ?? ''}
+                onType={() => {}}
+                onFocus={() => {}}
+              />
+            )
+          )}
+        </div>
+        {!shown && (
+          <aside
+            className="w-[320px] shrink-0 overflow-y-auto border-l border-line bg-raised p-5"
+            aria-label="Words"
+          >
+            <p className="mb-3 text-soft">
+              {place
+                ? 'Your words will point to the spot you chose.'
+                : 'Press on a spot of the page to say something about it.'}
+            </p>
+            {place && <SayAtSpot copyId={row.copyId} place={place} onSaid={() => setPlace(null)} />}
+            <Conversation copyId={row.copyId} withWhom={row.student.given} />
+          </aside>
+        )}
+      </main>
+    </div>
+  );
+}
+
+function SayAtSpot({ copyId, place, onSaid }: { copyId: CopyId; place: MessagePlace; onSaid(): void }) {
+  const client = useQueryClient();
+  const [words, setWords] = useState('');
+  const say = useMutation({
+    mutationFn: () =>
+      call('say', { params: { copyId }, body: { id: newId<MessageId>(), words: words.trim(), place } }),
+    onSuccess: (all) => {
+      client.setQueryData(['messages', copyId], all);
+      onSaid();
+    },
+    onError: (error) => void toast.error(sentenceOf(error)),
+  });
+  return (
+    <form
+      className="mb-5 rounded-lg bg-action-wash p-3"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (words.trim()) say.mutate();
+      }}
+    >
+      <label>
+        <span className="text-sm">Words at this spot</span>
+        <textarea
+          ref={(el) => el?.focus()}
+          className="field mt-1"
+          value={words}
+          maxLength={4000}
+          onChange={(e) => setWords(e.target.value)}
+        />
+      </label>
+      <div className="mt-2 flex gap-2">
+        <button type="submit" className="act" disabled={!words.trim() || say.isPending}>
+          Say it at once
+        </button>
+        <button type="button" className="quiet" onClick={onSaid}>
+          Not now
+        </button>
+      </div>
+    </form>
+  );
+}

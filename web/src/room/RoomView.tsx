@@ -1,0 +1,301 @@
+import {
+  AssignmentId,
+  answeredIn,
+  type CopyId,
+  inPageOrder,
+  inRoomOrder,
+  type MessageId,
+  numberQuestions,
+  type Question,
+  type QuestionId,
+  type Room,
+  type RoomOrder,
+  type RoomRow,
+  SILENT_MS,
+  silenceOf,
+} from '@jotmark/core';
+import { useMutation } from '@tanstack/react-query';
+import { useMemo, useState } from 'react';
+import { Link, useParams } from 'react-router';
+import { toast } from 'sonner';
+import { CallFailed, call } from '../api/call.ts';
+import { sentenceOf } from '../api/sentences.ts';
+import { Empty, Trouble, Waiting } from '../frame/states.tsx';
+import { TopBar } from '../frame/TopBar.tsx';
+import { newId } from '../keep/useSheetKeeper.ts';
+import { PLACE_WORDS } from '../look/glyphs.tsx';
+import { plural } from '../time/words.ts';
+import { LivingSheet } from './LivingSheet.tsx';
+import { useRoom } from './useRoom.ts';
+
+/** Who comes: a teacher on their feet while the class works. Who is stuck, who has not begun, and a word to them. */
+export function RoomView() {
+  const parsed = AssignmentId.safeParse(useParams().assignmentId);
+  const { room, line, now } = useRoom(parsed.success ? parsed.data : null);
+  const title = room.data ? `${room.data.assignment.className}: ${room.data.assignment.title}` : 'Work';
+  return (
+    <div className="flex min-h-full flex-col">
+      <TopBar
+        crumbs={[
+          { text: 'Today', to: '/' },
+          ...(parsed.success ? [{ text: title, to: `/piles/${parsed.data}` }] : []),
+          { text: 'Walk the room' },
+        ]}
+      >
+        <span role="status" className={`text-sm ${line === 'live' ? 'text-soft' : 'text-caution'}`}>
+          {line === 'live' ? 'Live' : 'Not live just now, trying again …'}
+        </span>
+      </TopBar>
+      {!parsed.success || room.error ? (
+        <Trouble error={room.error ?? new CallFailed('not-found')} again={() => room.refetch()} />
+      ) : !room.data ? (
+        <Waiting what="the room" />
+      ) : room.data.rows.length === 0 ? (
+        <Empty title="Nobody is here yet">
+          When students get copies of this work, each of them has a place here.
+        </Empty>
+      ) : (
+        <Floor room={room.data} now={now} />
+      )}
+    </div>
+  );
+}
+
+const ORDERS: readonly (readonly [RoomOrder, string])[] = [
+  ['name', 'by name'],
+  ['progress', 'least done first'],
+  ['silence', 'silent longest'],
+];
+
+function Floor({ room, now }: { room: Room; now: number }) {
+  const [order, setOrder] = useState<RoomOrder>('name');
+  const [one, setOne] = useState<QuestionId | null>(null);
+  const [chosen, setChosen] = useState<ReadonlySet<CopyId>>(new Set());
+  const questions = useMemo(
+    () => room.sheets.flatMap((s) => inPageOrder(s.questions)).filter((q) => q.answer.kind !== 'none'),
+    [room.sheets],
+  );
+  const numbers = useMemo(() => {
+    const out = new Map<QuestionId, string>();
+    for (const sheet of room.sheets) for (const [id, n] of numberQuestions(sheet.questions)) out.set(id, n);
+    return out;
+  }, [room.sheets]);
+  const asked = useMemo(() => (one ? [one] : questions.map((q) => q.id)), [one, questions]);
+  const rows = inRoomOrder(room.rows, order, asked);
+  const atWork = rows.filter((r) => r.place === 'with-student' && !r.excused);
+  const here = rows.filter((r) => r.here).length;
+  const toggle = (id: CopyId) => {
+    const next = new Set(chosen);
+    if (!next.delete(id)) next.add(id);
+    setChosen(next);
+  };
+  return (
+    <main className="flex-1 p-4">
+      <div className="flex flex-wrap items-center gap-x-5 gap-y-2">
+        <p className="text-lg font-bold">
+          {here} here
+          <span className="ml-2 font-normal text-soft">
+            {atWork.length} at work · {rows.length - atWork.length} handed in or excused
+          </span>
+        </p>
+        <div
+          role="group"
+          aria-label="Order"
+          className="flex overflow-hidden rounded-lg border border-line-strong"
+        >
+          {ORDERS.map(([key, words]) => (
+            <button
+              key={key}
+              type="button"
+              aria-pressed={order === key}
+              className={`px-3 py-1.5 text-sm ${order === key ? 'bg-action text-white' : 'bg-raised hover:bg-action-wash'}`}
+              onClick={() => setOrder(key)}
+            >
+              {words}
+            </button>
+          ))}
+        </div>
+        <label className="flex items-center gap-2 text-sm">
+          Look at
+          <select
+            className="quiet !min-h-9 !py-1"
+            value={one ?? ''}
+            onChange={(e) => setOne((e.target.value || null) as QuestionId | null)}
+          >
+            <option value="">the whole copy</option>
+            {questions.map((q) => (
+              <option key={q.id} value={q.id}>
+                question {numbers.get(q.id)} of everyone
+              </option>
+            ))}
+          </select>
+        </label>
+        <SayToMany
+          assignmentId={room.assignment.id}
+          to={chosen.size ? rows.filter((r) => chosen.has(r.copyId)) : atWork}
+          chosen={chosen.size > 0}
+          onSaid={() => setChosen(new Set())}
+        />
+      </div>
+      <ul
+        className={`mt-4 grid gap-3 ${one ? 'grid-cols-[repeat(auto-fill,minmax(260px,1fr))]' : 'grid-cols-[repeat(auto-fill,minmax(186px,1fr))]'}`}
+      >
+        {rows.map((row) => (
+          <Place
+            key={row.copyId}
+            row={row}
+            room={room}
+            questions={questions}
+            numbers={numbers}
+            one={one}
+            now={now}
+            chosen={chosen.has(row.copyId)}
+            onChoose={() => toggle(row.copyId)}
+          />
+        ))}
+      </ul>
+    </main>
+  );
+}
+
+interface PlaceProps {
+  readonly row: RoomRow;
+  readonly room: Room;
+  readonly questions: readonly Question[];
+  readonly numbers: ReadonlyMap<QuestionId, string>;
+  readonly one: QuestionId | null;
+  readonly now: number;
+  readonly chosen: boolean;
+  onChoose(): void;
+}
+
+/** One student's place: who, how far, where now, and since when nothing came. */
+function Place({ row, room, questions, numbers, one, now, chosen, onChoose }: PlaceProps) {
+  const name = `${row.student.given} ${row.student.family}`;
+  const done = answeredIn(
+    row,
+    questions.map((q) => q.id),
+  );
+  const silence = silenceOf(row, now);
+  const stuck = silence !== null && silence > SILENT_MS;
+  const shown = row.answers.find((a) => a.question === (one ?? row.atQuestion));
+  return (
+    <li
+      className={`rounded-lg bg-raised p-3 shadow-sm ${chosen ? 'outline-2 outline-action' : ''} ${row.here || row.place !== 'with-student' ? '' : 'opacity-75'}`}
+      aria-label={name}
+    >
+      <div className="flex items-start gap-2">
+        <input
+          type="checkbox"
+          className="mt-1 size-4 accent-action"
+          aria-label={`Choose ${name}`}
+          checked={chosen}
+          onChange={onChoose}
+        />
+        <Link to={`/room/${room.assignment.id}/${row.copyId}`} className="min-w-0 flex-1 hover:text-action">
+          <span className="block truncate font-bold">{name}</span>
+          <span className="block text-xs text-soft">{whereabouts(row, done, questions.length)}</span>
+        </Link>
+        {row.unread > 0 && (
+          <span className="rounded bg-caution px-1.5 text-xs font-bold text-white">
+            {plural(row.unread, 'word', 'words')}
+          </span>
+        )}
+      </div>
+      {!one && <LivingSheet row={row} sheets={room.sheets} />}
+      <p
+        className={`mt-1.5 overflow-hidden text-sm break-words ${one ? 'min-h-24 whitespace-pre-wrap' : 'line-clamp-2 min-h-10 text-soft'}`}
+      >
+        {shown ? (
+          <>
+            {!one && <span className="mr-1 font-bold text-text">{numbers.get(shown.question)}</span>}
+            {shown.text}
+            {shown.letters > shown.text.length && ' …'}
+          </>
+        ) : (
+          one && <span className="text-soft">nothing yet</span>
+        )}
+      </p>
+      <p className={`text-xs ${stuck ? 'font-bold text-caution' : 'text-soft'}`}>
+        {silenceWords(row, silence)}
+      </p>
+    </li>
+  );
+}
+
+function whereabouts(row: RoomRow, done: number, all: number): string {
+  if (row.excused && row.place === 'with-student') return 'excused';
+  if (row.place !== 'with-student') return PLACE_WORDS[row.place];
+  return `${row.here ? 'here' : 'away'} · ${done} of ${all}`;
+}
+
+function silenceWords(row: RoomRow, silence: number | null): string {
+  if (row.place !== 'with-student') return ' ';
+  if (silence === null) return 'nothing written yet';
+  if (silence < 15_000) return 'writing now';
+  if (silence < 60_000) return 'a moment ago';
+  const minutes = Math.floor(silence / 60_000);
+  return minutes < 90
+    ? `nothing for ${plural(minutes, 'minute', 'minutes')}`
+    : `nothing for ${Math.round(minutes / 60)} hours`;
+}
+
+function SayToMany({
+  assignmentId,
+  to,
+  chosen,
+  onSaid,
+}: {
+  assignmentId: AssignmentId;
+  to: readonly RoomRow[];
+  chosen: boolean;
+  onSaid(): void;
+}) {
+  const [open, setOpen] = useState(false);
+  const [words, setWords] = useState('');
+  const say = useMutation({
+    mutationFn: () =>
+      call('sayToMany', {
+        params: { assignmentId },
+        body: { words: words.trim(), to: to.map((r) => ({ id: newId<MessageId>(), copyId: r.copyId })) },
+      }),
+    onSuccess: () => {
+      toast.success(`Said to ${plural(to.length, 'student', 'students')}.`);
+      setWords('');
+      setOpen(false);
+      onSaid();
+    },
+    onError: (error) => void toast.error(sentenceOf(error)),
+  });
+  const whom = chosen ? plural(to.length, 'chosen student', 'chosen students') : `all ${to.length} at work`;
+  if (!open)
+    return (
+      <button type="button" className="act ml-auto" disabled={to.length === 0} onClick={() => setOpen(true)}>
+        Say something to {whom}
+      </button>
+    );
+  return (
+    <form
+      className="ml-auto flex min-w-80 flex-1 items-end gap-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (words.trim()) say.mutate();
+      }}
+    >
+      <label className="flex-1">
+        <span className="text-sm text-soft">Words to {whom}, shown beside their work at once</span>
+        <input
+          ref={(el) => el?.focus()}
+          className="field"
+          value={words}
+          maxLength={4000}
+          onChange={(e) => setWords(e.target.value)}
+          onKeyDown={(e) => e.key === 'Escape' && setOpen(false)}
+        />
+      </label>
+      <button type="submit" className="act" disabled={!words.trim() || say.isPending}>
+        Say it
+      </button>
+    </form>
+  );
+}
