@@ -1,7 +1,7 @@
 import { expect, test } from 'vitest';
 import { testId } from '../changes/arbitrary.ts';
 import type { CopyId, QuestionId } from '../ids/id.ts';
-import { answeredIn, inRoomOrder, type RoomRow, silenceOf } from './room.ts';
+import { AWAY_MS, answeredIn, inRoomOrder, isHere, type RoomRow, silenceOf } from './room.ts';
 
 const [one, two] = [testId<QuestionId>(1), testId<QuestionId>(2)];
 let n = 10;
@@ -10,7 +10,7 @@ const row = (family: string, more: Partial<RoomRow> = {}): RoomRow => ({
   student: { given: 'A', family },
   place: 'with-student',
   excused: false,
-  here: true,
+  hereAt: 4000,
   workedAt: null,
   atQuestion: null,
   answers: [],
@@ -32,6 +32,14 @@ test('the room is looked at by name, by who has least, or by who is silent longe
   expect(order('name')).toEqual(['Ada', 'Ben', 'Cy', 'Dee']);
   expect(order('progress')).toEqual(['Ben', 'Cy', 'Ada', 'Dee']);
   expect(order('silence')).toEqual(['Ben', 'Ada', 'Cy', 'Dee']);
+});
+
+test('who was not heard of for a while is away', () => {
+  expect([
+    isHere(rows[0]!, 5000),
+    isHere(rows[0]!, 4000 + AWAY_MS),
+    isHere(row('X', { hereAt: null }), 0),
+  ]).toEqual([true, false, false]);
 });
 
 test('progress counts the questions asked about, silence only who still works', () => {

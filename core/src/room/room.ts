@@ -11,8 +11,8 @@ export const RoomRow = z.object({
   student: z.object({ given: z.string(), family: z.string() }),
   place: Place,
   excused: z.boolean(),
-  /** The copy is open on some device now. */
-  here: z.boolean(),
+  /** When a device last said that the copy is open on it; null: on none. */
+  hereAt: z.int().nullable(),
   /** Of the last change; null: nothing was written yet. Milliseconds of Unix time by the server's clock. */
   workedAt: z.int().nullable(),
   atQuestion: QuestionId.nullable(),
@@ -27,6 +27,13 @@ export type RoomRow = z.infer<typeof RoomRow>;
 export function answeredIn(row: RoomRow, questions: readonly QuestionId[]): number {
   const wanted = new Set<string>(questions);
   return row.answers.filter((a) => wanted.has(a.question)).length;
+}
+
+/** An open copy says so every few seconds; not heard of for longer than this, in milliseconds, it is away. */
+export const AWAY_MS = 20_000;
+
+export function isHere(row: RoomRow, now: number): boolean {
+  return row.hereAt !== null && now - row.hereAt < AWAY_MS;
 }
 
 /** Silent for longer than this, in milliseconds, a student may be stuck. */

@@ -1,6 +1,6 @@
 import type { roomRoutes } from '@jotmark/core';
 import { ownsCopy, sharesCopy, teachesAssignment, teachesCopy } from '../people/access.ts';
-import { HERE_MS, lookClosely, readRoom, sayToMany, setHere } from '../room/room.ts';
+import { lookClosely, readRoom, sayToMany, setHere } from '../room/room.ts';
 import { readTrail } from '../trail/trail.ts';
 import { type HandlersOf, OK, type Parts } from './handler.ts';
 
@@ -18,15 +18,11 @@ export function roomHandlers({ house, hub }: Parts): HandlersOf<typeof roomRoute
     },
     copyLive: async ({ person, params, res }) => {
       await ownsCopy(house, person, params.copyId);
-      await setHere(house, params.copyId, true, true);
-      const beat = setInterval(() => setHere(house, params.copyId, true, false).catch(() => {}), HERE_MS);
+      await setHere(house, params.copyId, true);
       await hub.listen(
         res,
         (event) => event.copy_id === params.copyId && event.kind !== 'here',
-        () => {
-          clearInterval(beat);
-          setHere(house, params.copyId, false, true).catch(() => {});
-        },
+        () => void setHere(house, params.copyId, false).catch(() => {}),
       );
       return undefined;
     },

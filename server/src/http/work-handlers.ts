@@ -5,6 +5,7 @@ import { receiveFile } from '../files/receive.ts';
 import { handIn } from '../handin/hand-in.ts';
 import { takeBack } from '../handin/take-back.ts';
 import { ownsCopy, sharesCopy } from '../people/access.ts';
+import { setHere } from '../room/room.ts';
 import { addFile, addLink, orderFiles, takeAway } from '../work/file.ts';
 import { markSeen, readWork, workList } from '../work/work.ts';
 import { type HandlersOf, OK, type Parts } from './handler.ts';
@@ -25,6 +26,8 @@ export function workHandlers({ house, opener, nudge }: Parts): HandlersOf<typeof
     },
     copyChangesSince: async ({ person, params, query }) => {
       await ownsCopy(house, person, params.copyId);
+      // An open copy asks every few seconds: that is the sign that somebody is here.
+      await setHere(house, params.copyId, true);
       return copyChangesSince(house, params.copyId, query.after);
     },
     addFile: async ({ person, params, req, res }) => {

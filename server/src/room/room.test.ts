@@ -94,8 +94,8 @@ describe('walking the room', () => {
     await l.send(0, first, write(two, 'x'.repeat(500)));
     const { rows, now } = await l.room();
     expect(rows).toMatchObject([
-      { here: false, atQuestion: two.id, place: 'with-student' },
-      { here: false, atQuestion: null, workedAt: null, answers: [] },
+      { hereAt: null, atQuestion: two.id, place: 'with-student' },
+      { hereAt: null, atQuestion: null, workedAt: null, answers: [] },
     ]);
     expect(rows[0].answers.map((a: RawRow) => [a.text.length, a.letters]).sort()).toEqual([
       [240, 500],
@@ -124,9 +124,9 @@ describe('walking the room', () => {
   test('being here is a line of one’s own: it is seen when it opens and when it breaks', async () => {
     const l = await lesson();
     const line = await hear(l.pupils[0]!, `/api/work/${l.copyOf(0)}/live`);
-    expect((await l.room()).rows.map((r: RawRow) => r.here)).toEqual([true, false]);
+    expect((await l.room()).rows.map((r: RawRow) => r.hereAt !== null)).toEqual([true, false]);
     await line.hangUp();
-    await expect.poll(async () => (await l.room()).rows[0].here, { timeout: 5000 }).toBe(false);
+    await expect.poll(async () => (await l.room()).rows[0].hereAt, { timeout: 5000 }).toBeNull();
   });
 
   test('a server that starts anew hears what others commit', async () => {

@@ -1,5 +1,6 @@
 import {
   type AssignmentId,
+  AWAY_MS,
   type CloseLook,
   type CopyId,
   GLANCE,
@@ -19,10 +20,6 @@ import { Fault } from '../http/fault.ts';
 import { hintCopy } from '../live/hint.ts';
 import { COPY_COLUMNS, COPY_FROM, rowOf } from '../pile/pile.ts';
 import { filesOf, sheetsOf } from '../work/work.ts';
-
-/** A device says every so often that the copy is open on it; silent for longer, it is away. */
-export const HERE_MS = 15_000;
-const AWAY_MS = 2.5 * HERE_MS;
 
 /** All copies of an assignment while students work, or only those that a hint was about. */
 export async function readRoom(
@@ -82,7 +79,7 @@ async function roomRows(
       place,
       excused,
       unread,
-      here: r.here_at !== null && now - r.here_at.getTime() < AWAY_MS,
+      hereAt: r.here_at?.getTime() ?? null,
       workedAt: r.worked_at?.getTime() ?? null,
       atQuestion: r.at_question as QuestionId | null,
       answers: (byCopy.get(copyId) ?? []).map((a) => ({
@@ -136,9 +133,11 @@ export async function sayToMany(
   });
 }
 
-/** The copy is open on a device, or no longer. Whoever walks the room hears of coming and going. */
-export async function setHere(house: House, copyId: string, here: boolean, tell: boolean): Promise<void> {
+/** The copy is open on a device, or no longer. Whoever walks the room hears of coming and going, not of every sign of life. */
+export async function setHere(house: House, copyId: string, here: boolean): Promise<void> {
   const now = new Date(house.now());
+  const [before] = await house.db.query('SELECT here_at FROM copy WHERE id = ?', [copyId]);
+  const wasHere = before?.here_at != null && now.getTime() - before.here_at.getTime() < AWAY_MS;
   await house.db.query('UPDATE copy SET here_at = ? WHERE id = ?', [here ? now : null, copyId]);
-  if (tell) await hintCopy(house.db.manager, copyId, 'here', now);
+  if (wasHere !== here) await hintCopy(house.db.manager, copyId, 'here', now);
 }

@@ -3,6 +3,7 @@ import {
   type CloseLook,
   CopyId,
   inPageOrder,
+  isHere,
   type MessageId,
   type MessagePlace,
   numberQuestions,
@@ -38,6 +39,7 @@ export function CloseLookView() {
     queryKey: key,
     queryFn: () => call('closeLook', { params: { copyId: copy.data! } }),
     enabled: copy.success && assignment.success,
+    refetchInterval: 10_000,
   });
   const fresh = () => client.invalidateQueries({ queryKey: key });
   const line = useLive(
@@ -119,7 +121,7 @@ function Look({ look, live }: { look: CloseLook; live: boolean }) {
           ]}
         >
           <span role="status" className={`text-sm ${live ? 'text-soft' : 'text-caution'}`}>
-            {live ? (row.here ? 'Live, here' : 'Live, away') : 'Not live just now …'}
+            {live ? (isHere(row, look.now) ? 'Live, here' : 'Live, away') : 'Not live just now …'}
           </span>
           <Link to={`/copies/${row.copyId}/trail`} className="text-action hover:underline">
             How it came to be

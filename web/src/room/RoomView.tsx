@@ -4,6 +4,7 @@ import {
   type CopyId,
   inPageOrder,
   inRoomOrder,
+  isHere,
   type MessageId,
   numberQuestions,
   type Question,
@@ -83,7 +84,7 @@ function Floor({ room, now }: { room: Room; now: number }) {
   const asked = useMemo(() => (one ? [one] : questions.map((q) => q.id)), [one, questions]);
   const rows = inRoomOrder(room.rows, order, asked);
   const atWork = rows.filter((r) => r.place === 'with-student' && !r.excused);
-  const here = rows.filter((r) => r.here).length;
+  const here = rows.filter((r) => isHere(r, now)).length;
   const toggle = (id: CopyId) => {
     const next = new Set(chosen);
     if (!next.delete(id)) next.add(id);
@@ -181,7 +182,7 @@ function Place({ row, room, questions, numbers, one, now, chosen, onChoose }: Pl
   const shown = row.answers.find((a) => a.question === (one ?? row.atQuestion));
   return (
     <li
-      className={`rounded-lg bg-raised p-3 shadow-sm ${chosen ? 'outline-2 outline-action' : ''} ${row.here || row.place !== 'with-student' ? '' : 'opacity-75'}`}
+      className={`rounded-lg bg-raised p-3 shadow-sm ${chosen ? 'outline-2 outline-action' : ''} ${isHere(row, now) || row.place !== 'with-student' ? '' : 'opacity-75'}`}
       aria-label={name}
     >
       <div className="flex items-start gap-2">
@@ -194,7 +195,7 @@ function Place({ row, room, questions, numbers, one, now, chosen, onChoose }: Pl
         />
         <Link to={`/room/${room.assignment.id}/${row.copyId}`} className="min-w-0 flex-1 hover:text-action">
           <span className="block truncate font-bold">{name}</span>
-          <span className="block text-xs text-soft">{whereabouts(row, done, questions.length)}</span>
+          <span className="block text-xs text-soft">{whereabouts(row, done, questions.length, now)}</span>
         </Link>
         {row.unread > 0 && (
           <span className="rounded bg-caution px-1.5 text-xs font-bold text-white">
@@ -223,10 +224,10 @@ function Place({ row, room, questions, numbers, one, now, chosen, onChoose }: Pl
   );
 }
 
-function whereabouts(row: RoomRow, done: number, all: number): string {
+function whereabouts(row: RoomRow, done: number, all: number, now: number): string {
   if (row.excused && row.place === 'with-student') return 'excused';
   if (row.place !== 'with-student') return PLACE_WORDS[row.place];
-  return `${row.here ? 'here' : 'away'} · ${done} of ${all}`;
+  return `${isHere(row, now) ? 'here' : 'away'} · ${done} of ${all}`;
 }
 
 function silenceWords(row: RoomRow, silence: number | null): string {

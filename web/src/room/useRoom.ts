@@ -16,6 +16,8 @@ export function useRoom(assignmentId: AssignmentId | null) {
     queryKey: key,
     queryFn: () => call('room', { params: { assignmentId: assignmentId! }, query: {} }),
     enabled: assignmentId !== null,
+    // Signs of life make no hints of their own.
+    refetchInterval: 10_000,
   });
   const asked = useRef(new Set<CopyId>());
   const clock = useRef(0);
