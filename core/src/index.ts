@@ -29,6 +29,8 @@ export * from './passage/quote.ts';
 export * from './passage/select.ts';
 export * from './passage/text-layer.ts';
 export * from './pens/pen.ts';
+export * from './pile/arrange.ts';
+export * from './pile/blind.ts';
 export * from './points/points.ts';
 export * from './questions/arrange.ts';
 export * from './questions/find-places.ts';

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { Turns } from '../handback/snapshot.ts';
-import { AssignmentId, CopyId, DocumentId, HandBackId, HandInId } from '../ids/id.ts';
+import { AssignmentId, CopyId, DocumentId, HandBackId, HandInId, JobId } from '../ids/id.ts';
 import { PageText } from '../passage/text-layer.ts';
 import { Bytes, route } from './route.ts';
 import {
@@ -9,6 +9,7 @@ import {
   ChangesSince,
   Desk,
   DocumentPages,
+  Moment,
   PdfJob,
   Pile,
   Session,
@@ -47,6 +48,62 @@ export const markingRoutes = {
       params: z.object({ assignmentId: AssignmentId }),
       body: z.object({ copyIds: z.array(CopyId).min(1).max(1000) }),
       reply: z.object({ handedBack: z.array(CopyId), kept: z.array(CopyId) }),
+    },
+  ),
+  setBlind: route(
+    'POST',
+    '/api/piles/:assignmentId/blind',
+    'teacher',
+    'Hide the names of a pile, or show them again',
+    {
+      params: z.object({ assignmentId: AssignmentId }),
+      body: z.object({ blind: z.boolean() }),
+    },
+  ),
+  pileTerms: route(
+    'POST',
+    '/api/piles/:assignmentId/terms',
+    'teacher',
+    'Excuse many, or give many another date',
+    {
+      params: z.object({ assignmentId: AssignmentId }),
+      body: z.object({
+        copyIds: z.array(CopyId).min(1).max(1000),
+        /** What is not named stays as it is. */
+        excused: z.boolean().optional(),
+        dueAt: Moment.nullable().optional(),
+      }),
+    },
+  ),
+  zipOriginals: route(
+    'POST',
+    '/api/piles/:assignmentId/zip',
+    'teacher',
+    'Put the originals of many copies into one zip',
+    {
+      params: z.object({ assignmentId: AssignmentId }),
+      body: z.object({ copyIds: z.array(CopyId).min(1).max(1000) }),
+      reply: PdfJob,
+    },
+  ),
+  zipProgress: route('GET', '/api/zips/:jobId', 'teacher', 'How far a zip is', {
+    params: z.object({ jobId: JobId }),
+    reply: PdfJob,
+  }),
+  zipFile: route('GET', '/api/zips/:jobId/file', 'teacher', 'The finished zip', {
+    params: z.object({ jobId: JobId }),
+    reply: Bytes,
+    sends: 'bytes',
+  }),
+  documentPicture: route(
+    'GET',
+    '/api/documents/:documentId/picture',
+    'person',
+    'A small picture of the first page',
+    {
+      params: z.object({ documentId: DocumentId }),
+      reply: Bytes,
+      sends: 'bytes',
     },
   ),
   desk: route('GET', '/api/desk/:copyId', 'teacher', 'One copy to mark: newest hand-in and its marking', {

@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { AssignmentId, ClassId, CopyId, PersonId, VersionId, WorksheetId } from '../ids/id.ts';
+import { AssignmentId, ClassId, PersonId, VersionId, WorksheetId } from '../ids/id.ts';
 import { MAX_POINTS } from '../points/points.ts';
 import { Questions } from '../questions/question.ts';
 import { RichText } from '../rich/rich-text.ts';
@@ -45,7 +45,7 @@ export const AssignmentStudent = z.object({
   personId: PersonId,
   given: z.string(),
   family: z.string(),
-  copyId: CopyId.nullable(),
+  hasCopy: z.boolean(),
   excused: z.boolean(),
   /** Own date; null: that of the assignment. */
   dueAt: Moment.nullable(),

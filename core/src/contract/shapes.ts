@@ -111,6 +111,12 @@ export const PileRow = z.object({
   excused: z.boolean(),
   /** Words of the student that this teacher has not read. */
   unread: z.int(),
+  /** The newest hand-in and what stands on its slip, so that a grade can be typed without opening the copy. */
+  handInId: HandInId.nullable(),
+  gradeVersion: ChangeId.nullable(),
+  doneVersion: ChangeId.nullable(),
+  /** The first document that has pages: its small picture is shown. */
+  cover: DocumentId.nullable(),
   /** How many documents the newest hand-in has; 0: called done, with nothing to hand in. */
   documents: z.int(),
   student: z.object({ given: z.string(), family: z.string() }),
@@ -133,6 +139,8 @@ export const Pile = z.object({
   assignment: AssignmentHead,
   stage: AssignmentStage,
   opensAt: Moment.nullable(),
+  /** Names are hidden from those who mark, until the copies are handed back. */
+  blind: z.boolean(),
   rows: z.array(PileRow),
 });
 export type Pile = z.infer<typeof Pile>;

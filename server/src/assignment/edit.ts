@@ -99,7 +99,7 @@ async function studentsOf(house: House, assignmentId: string, classId: string): 
       personId: r.id,
       given: r.given,
       family: r.family,
-      copyId: r.copy_id,
+      hasCopy: r.copy_id !== null,
       excused: Boolean(r.excused),
       dueAt: r.due_at?.getTime() ?? null,
       handedIn: Boolean(Number(r.handed_in)),

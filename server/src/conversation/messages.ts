@@ -11,6 +11,7 @@ import type { EntityManager } from 'typeorm';
 import type { RawRow } from '../database/raw.ts';
 import { type House, newId } from '../house.ts';
 import { hintCopy } from '../live/hint.ts';
+import { BLIND_COLUMN, fullName, shownStudent } from '../pile/blind.ts';
 
 /** A longer conversation than this on one copy is cut to its newest part. */
 const MOST = 500;
@@ -22,7 +23,7 @@ export async function readConversation(
   copyId: string,
 ): Promise<ConversationShape> {
   const [about] = await house.db.query(
-    `SELECT a.id, a.title, k.name, p.given, p.family, EXISTS (SELECT 1 FROM hand_in h WHERE h.copy_id = c.id) AS handed_in
+    `SELECT a.id, a.title, k.name, p.given, p.family, c.id AS copy_id, ${BLIND_COLUMN}, EXISTS (SELECT 1 FROM hand_in h WHERE h.copy_id = c.id) AS handed_in
      FROM copy c JOIN assignment a ON a.id = c.assignment_id JOIN school_class k ON k.id = a.class_id JOIN person p ON p.id = c.student_id WHERE c.id = ?`,
     [copyId],
   );
@@ -30,15 +31,22 @@ export async function readConversation(
     assignmentId: about.id,
     title: about.title,
     className: about.name,
-    student: `${about.given} ${about.family}`.trim(),
+    student: nameFor(person, about, true),
     handedIn: Boolean(Number(about.handed_in)),
     messages: await readMessages(house, person, copyId),
   };
 }
 
+/** A student's name as this person may see it: a teacher who marks blind sees a code. */
+function nameFor(person: Person, row: RawRow, isStudent: boolean): string {
+  const real = { given: row.given, family: row.family };
+  return fullName(isStudent && person.role === 'teacher' ? shownStudent(row) : real);
+}
+
 async function readMessages(house: House, person: Person, copyId: string): Promise<Message[]> {
   const rows = await house.db.query(
-    `SELECT m.id, m.by_id, m.at, m.words, m.cover, m.place, p.given, p.family, r.at AS read_at FROM message m JOIN person p ON p.id = m.by_id
+    `SELECT m.id, m.by_id, m.at, m.words, m.cover, m.place, p.given, p.family, p.role, c.id AS copy_id, ${BLIND_COLUMN}, r.at AS read_at
+     FROM message m JOIN person p ON p.id = m.by_id JOIN copy c ON c.id = m.copy_id JOIN assignment a ON a.id = c.assignment_id
        LEFT JOIN message_read r ON r.copy_id = m.copy_id AND r.person_id = ?
      WHERE m.copy_id = ? ORDER BY m.at DESC, m.id DESC LIMIT ${MOST}`,
     [person.id, copyId],
@@ -47,7 +55,7 @@ async function readMessages(house: House, person: Person, copyId: string): Promi
     .map(
       (r: RawRow): Message => ({
         id: r.id,
-        by: `${r.given} ${r.family}`.trim(),
+        by: nameFor(person, r, r.role === 'student'),
         mine: r.by_id === person.id,
         at: r.at.getTime(),
         words: r.words,
@@ -105,7 +113,7 @@ export async function unreadOf(house: House, person: Person): Promise<UnreadLine
       ? `JOIN membership t ON t.class_id = a.class_id AND t.role = 'teacher' AND t.person_id = ?`
       : 'JOIN person t ON t.id = c.student_id AND t.id = ?';
   const rows = await house.db.query(
-    `SELECT c.id AS copy_id, a.title, k.name AS class_name, s.given, s.family, m.at, m.words, b.given AS by_given, b.family AS by_family,
+    `SELECT c.id AS copy_id, a.title, k.name AS class_name, s.given, s.family, ${BLIND_COLUMN}, m.at, m.words, b.given AS by_given, b.family AS by_family,
        EXISTS (SELECT 1 FROM hand_in h WHERE h.copy_id = c.id) AS handed_in
      FROM message m JOIN copy c ON c.id = m.copy_id JOIN assignment a ON a.id = c.assignment_id JOIN school_class k ON k.id = a.class_id
        JOIN person s ON s.id = c.student_id JOIN person b ON b.id = m.by_id ${mine}
@@ -116,7 +124,7 @@ export async function unreadOf(house: House, person: Person): Promise<UnreadLine
   const lines = new Map<string, UnreadLine>();
   for (const r of rows) {
     const before = lines.get(r.copy_id);
-    const who = person.role === 'teacher' ? `${r.given} ${r.family}` : `${r.by_given} ${r.by_family}`;
+    const who = person.role === 'teacher' ? nameFor(person, r, true) : `${r.by_given} ${r.by_family}`;
     lines.set(r.copy_id, {
       copyId: r.copy_id,
       title: r.title,

@@ -100,8 +100,8 @@ describe('filling in', () => {
       { name: 'Map work', questions: [{ id: q.id }], document: { pages: 1 } },
     ]);
     expect((await h.ada.raw('GET', `/api/documents/${body.sheets[0].document.id}/file`)).status).toBe(200);
-    // The worksheet itself, as it came and made upright.
-    expect((await blobs()) - before).toBeLessThanOrEqual(2);
+    // The worksheet itself as it came and made upright, and its small picture.
+    expect((await blobs()) - before).toBeLessThanOrEqual(3);
   });
 
   test('answers and strokes are kept once, however often they are sent, and come back', async () => {
@@ -209,8 +209,8 @@ describe('handing in', () => {
     expect(words).toContain('Żółta łódź, Tarn Hut, Хижина');
     expect(words).toContain('north');
     expect(words).toContain('3,4 km');
-    // The copy carries its student's name by itself.
-    expect(words).toContain(name);
+    // Whose it is stands beside the pages, not in them: they can be marked blind.
+    expect(words).not.toContain(h.students[0]!.given);
     const [frozen] = await running.house.db.query('SELECT content FROM hand_in WHERE id = ?', [
       body.handIn.id,
     ]);

@@ -188,6 +188,7 @@ export interface DocumentRow {
   url: string | null;
   filled_from: string | null;
   version_id: string | null;
+  picture_sha256: string | null;
 }
 export const DocumentTable = table<DocumentRow>('document', {
   id: key(id),
@@ -205,6 +206,7 @@ export const DocumentTable = table<DocumentRow>('document', {
   url: maybe(text(2000)),
   filled_from: maybe(id),
   version_id: maybe(id),
+  picture_sha256: maybe(sha),
 });
 
 export interface DocumentTextRow {
@@ -572,6 +574,25 @@ export const EventTable = table<EventRow>('event', {
   at: moment,
 });
 
+export interface ZipOrderRow {
+  id: string;
+  assignment_id: string;
+  by_id: string;
+  copy_ids: string;
+  sha256: string | null;
+  name: string;
+  created_at: Date;
+}
+export const ZipOrderTable = table<ZipOrderRow>('zip_order', {
+  id: key(id),
+  assignment_id: id,
+  by_id: id,
+  copy_ids: long,
+  sha256: maybe(sha),
+  name: text(255),
+  created_at: moment,
+});
+
 export const TABLES = [
   PersonTable,
   SessionTable,
@@ -607,4 +628,5 @@ export const TABLES = [
   MessageTable,
   MessageReadTable,
   EventTable,
+  ZipOrderTable,
 ];

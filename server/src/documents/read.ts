@@ -53,15 +53,18 @@ async function readPages(
   file: string,
 ): Promise<void> {
   const out = join(folder, 'read.pdf');
+  const picture = join(folder, 'picture.jpg');
   const shapes = document.owner_id !== null;
-  const read = Read.parse(await opener.run({ op: 'read', file, out, shapes }, progress));
+  const read = Read.parse(await opener.run({ op: 'read', file, out, shapes, picture }, progress));
   const text = z.array(PageText).parse(read.text);
   const { sha256 } = await keepFile(house.db, read.cleaned ? out : file, new Date(house.now()));
+  const small = await keepFile(house.db, picture, new Date(house.now())).catch(() => null);
   await house.db.transaction(async (tx) => {
-    await tx.query('UPDATE document SET frames = ?, pages = ?, sha256 = ? WHERE id = ?', [
+    await tx.query('UPDATE document SET frames = ?, pages = ?, sha256 = ?, picture_sha256 = ? WHERE id = ?', [
       JSON.stringify(read.frames),
       read.frames.length,
       sha256,
+      small?.sha256 ?? null,
       job.subject,
     ]);
     await tx.query('REPLACE INTO document_text (document_id, pages) VALUES (?, ?)', [
@@ -133,7 +136,7 @@ async function upright(file: string, out: string): Promise<string> {
 /** A worksheet with what a student typed and drew, as it was frozen at the hand-in. */
 async function filledIn({ house, opener, folder }: JobContext, document: RawRow): Promise<string> {
   const [row] = await house.db.query(
-    `SELECT h.content, w.questions, d.sha256, d.frames, t.pages AS text, p.given, p.family FROM hand_in h JOIN copy c ON c.id = h.copy_id JOIN person p ON p.id = c.student_id
+    `SELECT h.content, w.questions, d.sha256, d.frames, t.pages AS text FROM hand_in h
        JOIN worksheet_version w ON w.id = ? JOIN document d ON d.id = w.document_id
        LEFT JOIN document_text t ON t.document_id = d.id WHERE h.id = ?`,
     [document.version_id, document.filled_from],
@@ -155,7 +158,6 @@ async function filledIn({ house, opener, folder }: JobContext, document: RawRow)
     marks: sheet?.marks ?? [],
     frames: z.array(PageFrame).parse(JSON.parse(row.frames)),
     text: row.text ? z.array(PageText).parse(JSON.parse(row.text)) : [],
-    name: `${row.given} ${row.family}`.trim(),
   });
   return out;
 }

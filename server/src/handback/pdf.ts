@@ -1,5 +1,5 @@
 import { join } from 'node:path';
-import { type DocumentId, PageFrame, Snapshot } from '@jotmark/core';
+import { type DocumentId, PageFrame, PageText, Snapshot } from '@jotmark/core';
 import * as z from 'zod';
 import type { RawRow } from '../database/raw.ts';
 import { keepFile, writeBlobTo } from '../files/blob.ts';
@@ -16,10 +16,10 @@ import { Annotated } from '../jobs/tasks.ts';
 export async function writeHandBackPdf(context: JobContext): Promise<void> {
   const { house, job, folder } = context;
   const rows: RawRow[] = await house.db.query(
-    `SELECT b.content, d.id AS document_id, d.sha256, d.frames, a.title, p.given, p.family FROM hand_back b
+    `SELECT b.content, d.filled_from, t.pages AS text, d.id AS document_id, d.sha256, d.frames, a.title, p.given, p.family FROM hand_back b
        JOIN hand_in_document h ON h.hand_in_id = b.hand_in_id JOIN document d ON d.id = h.document_id AND d.shows = 'pages' AND d.frames IS NOT NULL
        JOIN copy c ON c.id = b.copy_id JOIN assignment a ON a.id = c.assignment_id JOIN person p ON p.id = c.student_id
-     WHERE b.id = ? ORDER BY h.position`,
+       LEFT JOIN document_text t ON t.document_id = d.id WHERE b.id = ? ORDER BY h.position`,
     [job.subject],
   );
   const [row] = rows;
@@ -62,6 +62,12 @@ async function writeOne(
       frames: z.array(PageFrame).parse(JSON.parse(document.frames)),
       turns: snapshot.turns[document.document_id as DocumentId] ?? {},
       author: snapshot.markedBy,
+      name: document.filled_from
+        ? {
+            name: `${document.given} ${document.family}`.trim(),
+            text: document.text ? z.array(PageText).parse(JSON.parse(document.text)) : [],
+          }
+        : null,
     }),
   );
   return out;

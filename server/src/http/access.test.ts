@@ -55,6 +55,7 @@ beforeAll(async () => {
     personId: school.students[0]!.id,
     materialId: '01a21263-aab7-77a6-ad1f-cbff6ce69fca',
     worksheetId: await madeWorksheet(school.teacherCaller),
+    jobId: '01a21263-aab7-77a6-ad1f-cbff6ce69fca',
     token: 'x'.repeat(32),
   };
 });
@@ -64,6 +65,9 @@ const bodies: Partial<Record<RouteName, () => unknown>> = {
   signIn: () => ({ login: 'nobody', password: 'x' }),
   handBack: () => ({ copyIds: [params.copyId] }),
   sendChanges: () => ({ changes: [grade(100)] }),
+  setBlind: () => ({ blind: false }),
+  pileTerms: () => ({ copyIds: [params.copyId] }),
+  zipOriginals: () => ({ copyIds: [params.copyId] }),
   turnPages: () => ({ turns: { 0: 90 } }),
   handIn: () => ({ id: newId(), cover: '', claimedAt: null }),
   sendCopyChanges: () => ({

@@ -10,8 +10,11 @@ import { maySeeDocument, teachesAssignment, teachesCopy } from '../people/access
 import { demoPeople } from '../people/demo.ts';
 import { signIn } from '../people/person.ts';
 import { endSession, type SignedIn } from '../people/session.ts';
+import { BLIND_COLUMN, blindFileName, setBlind } from '../pile/blind.ts';
 import { readPile } from '../pile/pile.ts';
+import { setPileTerms } from '../pile/terms.ts';
 import { readToday } from '../pile/today.ts';
+import { orderZip, ownZip } from '../pile/zip.ts';
 import { classHandlers } from './class-handlers.ts';
 import { Fault } from './fault.ts';
 import { type Handlers, OK, type Parts } from './handler.ts';
@@ -51,6 +54,41 @@ export function makeHandlers(parts: Parts): Handlers {
       await teachesAssignment(house, person, params.assignmentId);
       return handBack(house, person, params.assignmentId, body.copyIds);
     },
+    setBlind: async ({ person, params, body }) => {
+      await teachesAssignment(house, person, params.assignmentId);
+      await setBlind(house, params.assignmentId, body.blind);
+      return OK;
+    },
+    pileTerms: async ({ person, params, body }) => {
+      await teachesAssignment(house, person, params.assignmentId);
+      await setPileTerms(house, params.assignmentId, body.copyIds, body);
+      return OK;
+    },
+    zipOriginals: async ({ person, params, body }) => {
+      await teachesAssignment(house, person, params.assignmentId);
+      const jobId = await orderZip(house, person, params.assignmentId, body.copyIds);
+      nudge();
+      return { jobId, progress: (await ownZip(house, person, jobId)).progress };
+    },
+    zipProgress: async ({ person, params }) => ({
+      jobId: params.jobId,
+      progress: (await ownZip(house, person, params.jobId)).progress,
+    }),
+    zipFile: async ({ person, params, req, res }) => {
+      const { sha256, name } = await ownZip(house, person, params.jobId);
+      if (!sha256) throw new Fault('not-found');
+      await sendFile(house, req, res, { sha256, type: 'application/zip', download: name });
+      return undefined;
+    },
+    documentPicture: async ({ person, params, req, res }) => {
+      await maySeeDocument(house, person, params.documentId);
+      const [row] = await house.db.query('SELECT picture_sha256 AS sha256 FROM document WHERE id = ?', [
+        params.documentId,
+      ]);
+      if (!row.sha256) throw new Fault('not-found');
+      await sendFile(house, req, res, { sha256: row.sha256, type: 'image/jpeg', download: null });
+      return undefined;
+    },
     desk: async ({ person, params }) => {
       await teachesCopy(house, person, params.copyId);
       return openDesk(house, params.copyId);
@@ -85,13 +123,14 @@ export function makeHandlers(parts: Parts): Handlers {
     documentOriginal: async ({ person, params, req, res }) => {
       await maySeeDocument(house, person, params.documentId);
       const [row] = await house.db.query(
-        'SELECT original_sha256 AS sha256, type, name FROM document WHERE id = ?',
+        `SELECT d.original_sha256 AS sha256, d.type, d.name, c.id AS copy_id, ${BLIND_COLUMN} FROM document d
+           LEFT JOIN copy c ON c.id = d.copy_id LEFT JOIN assignment a ON a.id = c.assignment_id WHERE d.id = ?`,
         [params.documentId],
       );
+      const name = person.role === 'teacher' && Number(row.is_blind) ? blindFileName(row.name, 0) : row.name;
       if (!row.sha256) throw new Fault('not-found');
       // Asked for by an element of a page it is shown there; followed as a link it is saved.
-      const shown =
-        req.get('sec-fetch-dest') === 'document' || req.query.save !== undefined ? row.name : null;
+      const shown = req.get('sec-fetch-dest') === 'document' || req.query.save !== undefined ? name : null;
       await sendFile(house, req, res, { sha256: row.sha256, type: row.type, download: shown });
       return undefined;
     },

@@ -37,7 +37,7 @@ export function roomHandlers({ house, hub }: Parts): HandlersOf<typeof roomRoute
     },
     trail: async ({ person, params }) => {
       await sharesCopy(house, person, params.copyId);
-      return readTrail(house, params.copyId);
+      return readTrail(house, person, params.copyId);
     },
   };
 }

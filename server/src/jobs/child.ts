@@ -5,9 +5,11 @@ import { takeOutScripts } from '../pdf/clean.ts';
 import { withDocument } from '../pdf/engine.ts';
 import { fillSheet } from '../pdf/fill.ts';
 import { readFrames } from '../pdf/frames.ts';
+import { writeNames } from '../pdf/name.ts';
 import { openPdf, savePdf, saveQuickly } from '../pdf/pdf.ts';
 import { pictureToPdf } from '../pdf/picture.ts';
 import { readFields, readShapes } from '../pdf/shapes.ts';
+import { writePicture } from '../pdf/small-picture.ts';
 import { readPageText } from '../pdf/text.ts';
 import { writeMarks } from '../pdf/write-marks.ts';
 import type { Answer, Task } from './tasks.ts';
@@ -39,6 +41,7 @@ async function work(task: Task): Promise<unknown> {
           return page;
         }),
       );
+      await writePicture(clean, task.picture);
       return { frames, text, cleaned, shapes: task.shapes ? await shapesOf(pdf, clean, frames) : null };
     }
     case 'fill': {
@@ -47,6 +50,7 @@ async function work(task: Task): Promise<unknown> {
       return { pages: pdf.getPageCount() };
     }
     case 'write-marks': {
+      if (task.name) await writeNames(pdf, task.name.name, task.frames, task.name.text);
       const written = writeMarks(pdf, task);
       await writeFile(task.out, await (written ? saveQuickly(pdf) : savePdf(pdf)));
       return { written };

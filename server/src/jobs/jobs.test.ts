@@ -102,7 +102,9 @@ describe('the process that opens files', () => {
 
   test('is stopped when it grows too big', async () => {
     const small = new Opener({ ms: 20_000, residentBytes: 1024 });
-    await expect(small.run({ op: 'read', file, out: `${file}.out`, shapes: false })).rejects.toMatchObject({
+    await expect(
+      small.run({ op: 'read', file, out: `${file}.out`, shapes: false, picture: `${file}.jpg` }),
+    ).rejects.toMatchObject({
       reason: 'too-big',
     });
     small.close();
@@ -112,7 +114,13 @@ describe('the process that opens files', () => {
     writeFileSync(`${file}.bad`, 'nothing like a PDF');
     const opener = new Opener();
     await expect(
-      opener.run({ op: 'read', file: `${file}.bad`, out: `${file}.out`, shapes: false }),
+      opener.run({
+        op: 'read',
+        file: `${file}.bad`,
+        out: `${file}.out`,
+        shapes: false,
+        picture: `${file}.jpg`,
+      }),
     ).rejects.toMatchObject({
       reason: 'broken',
     });

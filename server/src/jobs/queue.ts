@@ -2,7 +2,7 @@ import type { JobId, Progress } from '@jotmark/core';
 import type { EntityManager } from 'typeorm';
 import { type House, newId } from '../house.ts';
 
-export type JobKind = 'read-document' | 'hand-back-pdf';
+export type JobKind = 'read-document' | 'hand-back-pdf' | 'zip-originals';
 
 type Db = Pick<EntityManager, 'query'>;
 

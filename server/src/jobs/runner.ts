@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { readDocument } from '../documents/read.ts';
 import { writeHandBackPdf } from '../handback/pdf.ts';
 import type { House } from '../house.ts';
+import { writeZip } from '../pile/zip.ts';
 import { type Opener, TaskFailed } from './opener.ts';
 import { type ClaimedJob, claimJob, failJob, type JobKind, reportProgress } from './queue.ts';
 
@@ -21,6 +22,7 @@ export interface JobContext {
 const KINDS: Readonly<Record<JobKind, (context: JobContext) => Promise<void>>> = {
   'read-document': readDocument,
   'hand-back-pdf': writeHandBackPdf,
+  'zip-originals': writeZip,
 };
 
 /** How long an idle runner waits before it asks the table again; `nudge` wakes it at once. */

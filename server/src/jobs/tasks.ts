@@ -13,7 +13,13 @@ import * as z from 'zod';
 /** What the process that opens files can be asked. Files come and go as paths: it knows no database. */
 export const Task = z.discriminatedUnion('op', [
   z.object({ op: z.literal('look'), file: z.string() }),
-  z.object({ op: z.literal('read'), file: z.string(), out: z.string(), shapes: z.boolean() }),
+  z.object({
+    op: z.literal('read'),
+    file: z.string(),
+    out: z.string(),
+    shapes: z.boolean(),
+    picture: z.string(),
+  }),
   z.object({ op: z.literal('picture'), file: z.string(), out: z.string() }),
   z.object({
     op: z.literal('fill'),
@@ -24,7 +30,6 @@ export const Task = z.discriminatedUnion('op', [
     marks: z.array(Mark),
     frames: z.array(PageFrame),
     text: z.array(PageText),
-    name: z.string().max(300),
   }),
   z.object({
     op: z.literal('write-marks'),
@@ -34,6 +39,8 @@ export const Task = z.discriminatedUnion('op', [
     frames: z.array(PageFrame),
     turns: z.record(z.string(), QuarterTurn),
     author: z.string(),
+    /** Written on the pages, with their text to see where; null: the pages carry a name already, or none of ours. */
+    name: z.object({ name: z.string().max(300), text: z.array(PageText) }).nullable(),
   }),
 ]);
 export type Task = z.infer<typeof Task>;

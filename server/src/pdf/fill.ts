@@ -5,11 +5,9 @@ import {
   inkOutline,
   layOptions,
   type Mark,
-  namePlace,
   numberQuestions,
   type PageFrame,
   type PageText,
-  pageSize,
   type Question,
   type QuestionId,
   toPdf,
@@ -25,9 +23,7 @@ export interface ToFill {
   /** The student's drawing; document ids do not matter here. */
   readonly marks: readonly Mark[];
   readonly frames: readonly PageFrame[];
-  /** Whose copy it is: written where the page asks for a name, else small at its foot. */
-  readonly name: string;
-  /** Text of the clean worksheet, to see which units are printed and where a name goes. */
+  /** Text of the clean worksheet, to see which units are printed. */
   readonly text: readonly PageText[];
 }
 
@@ -47,13 +43,11 @@ export async function fillSheet(pdf: PDFDocument, what: ToFill): Promise<void> {
     ...what.questions.flatMap((q) => (q.answer.kind === 'choice' ? q.answer.options : [])),
     ...numbers.values(),
     CONTINUED,
-    what.name,
   ]);
   const pages = pdf.getPages();
   for (const [index, page] of pages.entries()) {
     const frame = what.frames[index];
     if (!frame) continue;
-    writeName(page, frame, fonts, what.name, what.text[index]);
     drawInk(
       pdf,
       page,
@@ -83,22 +77,7 @@ export async function fillSheet(pdf: PDFDocument, what: ToFill): Promise<void> {
   if (longer.length) writeBehind(pdf, fonts, longer);
 }
 
-const FOOT = { left: 36, up: 14, size: 8 } as const;
-
-function writeName(
-  page: PDFPage,
-  frame: PageFrame,
-  fonts: Fonts,
-  name: string,
-  text: PageText | undefined,
-): void {
-  const place = text && namePlace(text);
-  if (place) return writeText(page, frame, fonts, name, place.x, place.y, 11);
-  const [, height] = pageSize(frame);
-  writeText(page, frame, fonts, name, FOOT.left, height - FOOT.up, FOOT.size);
-}
-
-function writeText(
+export function writeText(
   page: PDFPage,
   frame: PageFrame,
   fonts: Fonts,

@@ -2,6 +2,7 @@ import { type Person, type PileRow, Place, type TodayPile, waits } from '@jotmar
 import { HEAD_COLUMNS, type HeadColumns, headOf } from '../assignment/head.ts';
 import type { RawRow } from '../database/raw.ts';
 import type { House } from '../house.ts';
+import { fullName } from './blind.ts';
 import { COPY_COLUMNS, COPY_FROM, rowOf } from './pile.ts';
 
 /** All piles of a teacher: those with copies waiting first, the longest waiting before all others. */
@@ -34,7 +35,7 @@ export async function readToday(house: House, person: Person): Promise<TodayPile
       next: next
         ? {
             copyId: next.copyId,
-            name: `${next.student.given} ${next.student.family}`,
+            name: fullName(next.student),
             begun: next.place === 'being-marked',
           }
         : null,

@@ -1,15 +1,16 @@
-import { type CopyId, Mark, type Trail, TrailEntry } from '@jotmark/core';
+import { type CopyId, Mark, type Person, type Trail, TrailEntry } from '@jotmark/core';
 import type { RawRow } from '../database/raw.ts';
 import type { House } from '../house.ts';
+import { BLIND_COLUMN, fullName, shownStudent } from '../pile/blind.ts';
 import { sheetsOf } from '../work/work.ts';
 
 /** A trail longer than this is cut to its newest part. */
 const MOST_LINES = 50_000;
 
 /** Every step of a copy and every stroke that ever was on it: for its student the same as for the teacher. */
-export async function readTrail(house: House, copyId: CopyId) {
+export async function readTrail(house: House, person: Person, copyId: CopyId) {
   const [about] = await house.db.query(
-    `SELECT p.given, p.family, a.title FROM copy c JOIN person p ON p.id = c.student_id JOIN assignment a ON a.id = c.assignment_id WHERE c.id = ?`,
+    `SELECT p.given, p.family, a.title, c.id AS copy_id, ${BLIND_COLUMN} FROM copy c JOIN person p ON p.id = c.student_id JOIN assignment a ON a.id = c.assignment_id WHERE c.id = ?`,
     [copyId],
   );
   const lines: RawRow[] = await house.db.query(
@@ -29,7 +30,9 @@ export async function readTrail(house: House, copyId: CopyId) {
     strokes: strokes.map((s) => Mark.parse(JSON.parse(s.value))),
   };
   return {
-    student: `${about.given} ${about.family}`.trim(),
+    student: fullName(
+      person.role === 'teacher' ? shownStudent(about) : { given: about.given, family: about.family },
+    ),
     title: about.title,
     sheets: await sheetsOf(house, copyId),
     trail,

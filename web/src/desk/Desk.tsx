@@ -46,6 +46,7 @@ import { indexOfMark, marksByPage } from '../paper/marks-by-page.ts';
 import { viewOf } from '../paper/PageSheet.tsx';
 import { type ShownPage, usePageList, usePageTexts } from '../paper/page-list.ts';
 import { usePile } from '../pile/PileView.tsx';
+import { useArranged, usePileView } from '../pile/usePileView.ts';
 import { lateWords } from '../time/words.ts';
 import { deskQuery, prepareCopy, rememberRoom, useAhead } from './ahead.ts';
 import { Clashes } from './Clashes.tsx';
@@ -101,6 +102,7 @@ function OpenDesk({ desk, personId }: { desk: Desk; personId: PersonId }) {
   return open ? <DeskView desk={desk} keeper={open.keeper} kept={open.view} /> : <Waiting what="the copy" />;
 }
 
+const NO_ROWS: PileRow[] = [];
 const KEPT_HERE = { pen: 'jotmark.pen', slip: 'jotmark.slip' } as const;
 
 function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kept: KeeperView }) {
@@ -113,7 +115,14 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
   const { pages } = stack;
   const texts = usePageTexts(pages);
   const pile = usePile(desk.assignment.id);
-  const rows = useMemo(() => (pile.data?.rows ?? []).filter((r) => r.handInNumber > 0), [pile.data]);
+  const [pileView] = usePileView(desk.assignment.id);
+  const arranged = useArranged(pile.data?.rows ?? NO_ROWS, pileView);
+  // The copy in hand stays in the strip, though the filter would leave it out.
+  const rows = useMemo(() => {
+    const inPile = arranged.filter((r) => r.handInNumber > 0);
+    if (inPile.some((r) => r.copyId === desk.copyId)) return inPile;
+    return [...(pile.data?.rows ?? []).filter((r) => r.copyId === desk.copyId), ...inPile];
+  }, [arranged, pile.data, desk.copyId]);
 
   const [taken, setTaken] = useState(() =>
     Math.min(STARTER_TRAY.length - 1, Number(sessionStorage.getItem(KEPT_HERE.pen) ?? 0)),

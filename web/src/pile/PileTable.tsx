@@ -1,22 +1,25 @@
-import { type CopyId, formatPoints, type PileRow } from '@jotmark/core';
+import type { CopyId, PileRow } from '@jotmark/core';
 import { useEffect, useRef } from 'react';
 import { Link } from 'react-router';
 import { usePrepare } from '../desk/ahead.ts';
 import { useHere } from '../frame/session.tsx';
 import { PLACE_WORDS, PlaceGlyph } from '../look/glyphs.tsx';
 import { lateWords, plural } from '../time/words.ts';
+import { DoneCell, GradeCell } from './GradeCell.tsx';
 
 interface Props {
+  readonly assignmentId: string;
+  readonly most: number | null;
   readonly rows: readonly PileRow[];
   readonly chosen: ReadonlySet<CopyId>;
   onChoose(chosen: ReadonlySet<CopyId>): void;
 }
 
 /** One line a copy; thirty-two of them fit without scrolling. */
-export function PileTable({ rows, chosen, onChoose }: Props) {
+export function PileTable({ assignmentId, most, rows, chosen, onChoose }: Props) {
   const { clock } = useHere();
   const prepare = usePrepare();
-  const choosable = rows.filter((r) => r.place !== 'with-student' && r.place !== 'handed-back');
+  const choosable = rows;
   const all = choosable.length > 0 && choosable.every((r) => chosen.has(r.copyId));
   const toggle = (id: CopyId) => {
     const next = new Set(chosen);
@@ -55,15 +58,13 @@ export function PileTable({ rows, chosen, onChoose }: Props) {
               className={`h-[21px] border-b border-line ${open ? 'hover:bg-action-wash' : 'text-soft'} ${chosen.has(row.copyId) ? 'bg-action-wash' : ''}`}
             >
               <td>
-                {choosable.includes(row) && (
-                  <input
-                    type="checkbox"
-                    className="block size-3.5 accent-action"
-                    aria-label={`Choose ${name}`}
-                    checked={chosen.has(row.copyId)}
-                    onChange={() => toggle(row.copyId)}
-                  />
-                )}
+                <input
+                  type="checkbox"
+                  className="block size-3.5 accent-action"
+                  aria-label={`Choose ${name}`}
+                  checked={chosen.has(row.copyId)}
+                  onChange={() => toggle(row.copyId)}
+                />
               </td>
               <td>
                 <PlaceGlyph place={row.place} size={15} />
@@ -81,15 +82,19 @@ export function PileTable({ rows, chosen, onChoose }: Props) {
                   name
                 )}
               </td>
-              <td className="text-soft">{PLACE_WORDS[row.place]}</td>
+              <td className="text-soft">
+                <DoneCell row={row} assignmentId={assignmentId}>
+                  {PLACE_WORDS[row.place]}
+                </DoneCell>
+              </td>
               <td className="text-soft tabular">
                 {row.handedInAt === null ? '' : clock.moment(row.handedInAt, Date.now())}
               </td>
               <td className="text-soft">
                 <Facts row={row} />
               </td>
-              <td className="text-right font-semibold tabular">
-                {row.grade === null ? '' : formatPoints(row.grade)}
+              <td className="text-right">
+                <GradeCell row={row} assignmentId={assignmentId} most={most} />
               </td>
             </tr>
           );

@@ -1,17 +1,22 @@
-import { AssignmentId, type CopyId, type Pile, type PileRow, waits } from '@jotmark/core';
+import { AssignmentId, type CopyId, type Pile, type PileRow, WHOLE_PILE, waits } from '@jotmark/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useMemo, useState } from 'react';
+import { useCallback, useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { toast } from 'sonner';
-import { call } from '../api/call.ts';
+import { addressOf, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { usePrepare } from '../desk/ahead.ts';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
+import { useLive } from '../live/useLive.ts';
 import { paceWords, plural } from '../time/words.ts';
 import { HandBackDialog } from './HandBackDialog.tsx';
+import { ManyTools } from './ManyTools.tsx';
+import { PileSheets } from './PileSheets.tsx';
 import { PileTable } from './PileTable.tsx';
+import { PileTools } from './PileTools.tsx';
 import { StackSide } from './StackSide.tsx';
+import { useArranged, usePileView } from './usePileView.ts';
 
 /** The pile of one assignment, kept fresh while pages are still being read. */
 export function usePile(assignmentId: AssignmentId | null) {
@@ -66,7 +71,12 @@ function Loaded({ pile }: { pile: Pile }) {
   const today = useQuery({ queryKey: ['today'], queryFn: () => call('today') });
   const [chosen, setChosen] = useState<ReadonlySet<CopyId>>(new Set());
   const [asking, setAsking] = useState(false);
-  const rows = pile.rows;
+  const all = pile.rows;
+  const [view, setView] = usePileView(pile.assignment.id);
+  const [form, setForm] = useState<'lines' | 'sheets'>(() =>
+    localStorage.getItem('jotmark.pile-form') === 'sheets' ? 'sheets' : 'lines',
+  );
+  const rows = useArranged(all, view);
   const marked = rows.filter((r) => r.place === 'marked');
   const chosenRows = useMemo(() => rows.filter((r) => chosen.has(r.copyId)), [rows, chosen]);
   // Nothing chosen means all that are marked: the usual evening ends with one move.
@@ -76,6 +86,38 @@ function Loaded({ pile }: { pile: Pile }) {
   );
   const waiting = rows.filter((r) => waits(r.place));
   const next = waiting.find((r) => r.place === 'being-marked') ?? waiting[0];
+
+  const toggle = useCallback(
+    (id: CopyId) =>
+      setChosen((before) => {
+        const next = new Set(before);
+        if (!next.delete(id)) next.add(id);
+        return next;
+      }),
+    [],
+  );
+  const blind = useMutation({
+    mutationFn: (on: boolean) =>
+      call('setBlind', { params: { assignmentId: pile.assignment.id }, body: { blind: on } }),
+    // Nothing that carries a name stays in this browser.
+    onSuccess: () => {
+      client.removeQueries({
+        predicate: (q) =>
+          ['desk', 'messages', 'unread', 'room', 'look', 'trail'].includes(String(q.queryKey[0])),
+      });
+      client.invalidateQueries({ queryKey: ['pile', pile.assignment.id] });
+      client.invalidateQueries({ queryKey: ['today'] });
+    },
+    onError: (error) => void toast.error(sentenceOf(error)),
+  });
+  useLive(
+    addressOf('roomLive', { assignmentId: pile.assignment.id }),
+    (hint) => {
+      if (hint.kind === 'hand-in' || hint.kind === 'word')
+        client.invalidateQueries({ queryKey: ['pile', pile.assignment.id] });
+    },
+    () => {},
+  );
 
   const handBack = useMutation({
     mutationFn: () =>
@@ -93,7 +135,7 @@ function Loaded({ pile }: { pile: Pile }) {
     onError: (error) => toast.error(sentenceOf(error)),
   });
 
-  if (rows.length === 0)
+  if (all.length === 0)
     return (
       <Empty title="This pile is empty">
         When students get copies of “{pile.assignment.title}”, each copy is one line here.
@@ -101,7 +143,7 @@ function Loaded({ pile }: { pile: Pile }) {
     );
   return (
     <main className="flex flex-1 flex-wrap items-start gap-4 p-4">
-      <StackSide rows={rows}>
+      <StackSide rows={all}>
         <p className="text-2xl font-bold">
           {waiting.length ? `${waiting.length} to mark` : 'Nothing left to mark'}
         </p>
@@ -118,13 +160,35 @@ function Loaded({ pile }: { pile: Pile }) {
               : `Begin with ${next.student.given}`}
           </Link>
         )}
+        <label className="mt-4 flex items-start gap-2 text-sm">
+          <input
+            type="checkbox"
+            className="mt-0.5 size-4 accent-action"
+            checked={pile.blind}
+            onChange={(e) => blind.mutate(e.target.checked)}
+          />
+          <span>
+            Mark blind
+            <span className="block text-soft">Names are hidden until the copies are handed back.</span>
+          </span>
+        </label>
       </StackSide>
       <section className="min-w-[640px] flex-1 rounded-lg bg-raised px-4 pb-2 shadow-sm" aria-label="Copies">
-        <div className="flex min-h-14 items-center gap-4">
+        <div className="flex min-h-14 flex-wrap items-center gap-x-4 gap-y-1 py-1">
+          <PileTools
+            rows={all}
+            view={view}
+            form={form}
+            onView={setView}
+            onForm={(next) => {
+              setForm(next);
+              localStorage.setItem('jotmark.pile-form', next);
+            }}
+          />
           <p className="text-soft">
             {chosen.size
               ? `${plural(chosen.size, 'copy', 'copies')} chosen`
-              : `${plural(rows.length, 'copy', 'copies')}, by name`}
+              : `${plural(rows.length, 'copy', 'copies')}${rows.length < all.length ? ` of ${all.length}` : ''}`}
             {pile.assignment.most !== null && ` · out of ${pile.assignment.most / 100}`}
           </p>
           {chosen.size > 0 && (
@@ -145,7 +209,27 @@ function Loaded({ pile }: { pile: Pile }) {
             {going.length ? `Hand back ${plural(going.length, 'copy', 'copies')}` : 'Hand back'}
           </button>
         </div>
-        <PileTable rows={rows} chosen={chosen} onChoose={setChosen} />
+        {chosenRows.length > 0 && (
+          <ManyTools pile={pile} chosen={chosenRows} onDone={() => setChosen(new Set())} />
+        )}
+        {rows.length === 0 ? (
+          <p className="py-8 text-center text-soft">
+            No copy is like that.{' '}
+            <button type="button" className="text-action underline" onClick={() => setView(WHOLE_PILE)}>
+              Show the whole pile
+            </button>
+          </p>
+        ) : form === 'lines' ? (
+          <PileTable
+            assignmentId={pile.assignment.id}
+            most={pile.assignment.most}
+            rows={rows}
+            chosen={chosen}
+            onChoose={setChosen}
+          />
+        ) : (
+          <PileSheets rows={rows} chosen={chosen} onToggle={toggle} />
+        )}
       </section>
       <HandBackDialog
         open={asking}

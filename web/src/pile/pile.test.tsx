@@ -34,6 +34,10 @@ const row = (family: string, over: Partial<PileRow> = {}): PileRow => ({
   excused: false,
   unread: 0,
   documents: 1,
+  handInId: null,
+  gradeVersion: null,
+  doneVersion: null,
+  cover: null,
   handedInAt: Date.UTC(2026, 10, 23, 16, 2),
   late: 0,
   overdue: false,
@@ -74,7 +78,7 @@ describe('the pile as a table', () => {
       row('Reading', { reading: { state: 'running', done: 2, total: 7, error: null } }),
       row('Broken', { reading: { state: 'failed', done: 0, total: 0, error: 'broken' } }),
     ];
-    await show(<PileTable rows={rows} chosen={new Set()} onChoose={() => {}} />);
+    await show(<PileTable assignmentId="a" most={1000} rows={rows} chosen={new Set()} onChoose={() => {}} />);
     expect(line('Late').textContent).toContain('late 2 h');
     expect(line('Missing').textContent).toContain('with studentoverdue');
     expect(line('Marked').textContent).toMatch(/8½$/);
@@ -89,7 +93,7 @@ describe('the pile as a table', () => {
       row('Back', { place: 'handed-back' }),
       row('Here'),
     ];
-    await show(<PileTable rows={rows} chosen={new Set()} onChoose={() => {}} />);
+    await show(<PileTable assignmentId="a" most={1000} rows={rows} chosen={new Set()} onChoose={() => {}} />);
     expect(within(line('Missing')).queryByRole('link')).toBeNull();
     expect(within(line('Missing')).queryByRole('checkbox')).toBeNull();
     expect(within(line('Back')).getByRole('link').getAttribute('href')).toBe(`/desk/${rows[1]!.copyId}`);
@@ -100,7 +104,15 @@ describe('the pile as a table', () => {
   test('one is chosen, all are chosen, none are', async () => {
     const rows = [row('One'), row('Two'), row('Gone', { place: 'with-student' })];
     const choose = vi.fn();
-    await show(<PileTable rows={rows} chosen={new Set([rows[0]!.copyId])} onChoose={choose} />);
+    await show(
+      <PileTable
+        assignmentId="a"
+        most={1000}
+        rows={rows}
+        chosen={new Set([rows[0]!.copyId])}
+        onChoose={choose}
+      />,
+    );
     fireEvent.click(screen.getByLabelText('Choose Two, Ada'));
     expect([...choose.mock.calls[0]![0]]).toEqual([rows[0]!.copyId, rows[1]!.copyId]);
     fireEvent.click(screen.getByLabelText('Choose One, Ada'));

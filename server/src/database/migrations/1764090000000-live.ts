@@ -18,9 +18,19 @@ export class Live1764090000000 implements MigrationInterface {
     await runner.query('ALTER TABLE message ADD place LONGTEXT NULL');
     await runner.query('ALTER TABLE copy_mark ADD gone TINYINT NOT NULL DEFAULT 0');
     await runner.query('ALTER TABLE assignment ADD blind TINYINT NOT NULL DEFAULT 0');
+    await runner.query(
+      'ALTER TABLE document ADD picture_sha256 CHAR(64) CHARACTER SET ascii COLLATE ascii_bin NULL, ADD FOREIGN KEY document_picture (picture_sha256) REFERENCES blob_file (sha256)',
+    );
+    await runner.query(
+      `CREATE TABLE zip_order (id ${ID} NOT NULL PRIMARY KEY, assignment_id ${ID} NOT NULL, by_id ${ID} NOT NULL, copy_ids LONGTEXT NOT NULL,
+       sha256 CHAR(64) CHARACTER SET ascii COLLATE ascii_bin NULL, name VARCHAR(255) NOT NULL, created_at ${MOMENT} NOT NULL,
+       FOREIGN KEY zip_of (assignment_id) REFERENCES assignment (id), FOREIGN KEY zip_by (by_id) REFERENCES person (id)) ENGINE=InnoDB`,
+    );
   }
 
   async down(runner: QueryRunner): Promise<void> {
+    await runner.query('DROP TABLE zip_order');
+    await runner.query('ALTER TABLE document DROP FOREIGN KEY document_picture, DROP COLUMN picture_sha256');
     await runner.query('ALTER TABLE assignment DROP COLUMN blind');
     await runner.query('UPDATE copy_mark SET value = NULL WHERE gone = 1');
     await runner.query('ALTER TABLE copy_mark DROP COLUMN gone');

@@ -1,0 +1,167 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { blindName } from '@jotmark/core';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import type { RawRow } from '../database/raw.ts';
+import type { Running } from '../serve.ts';
+import { handedIn, handInFor } from '../testing/handed-in.ts';
+import { Caller, readingDone, testServer } from '../testing/house.ts';
+import { done, grade } from '../testing/marks.ts';
+import { plainPdf } from '../testing/pdfs.ts';
+
+let running: Running;
+const clock = Date.now();
+beforeAll(async () => {
+  running = await testServer({ workers: 2 });
+});
+afterAll(() => running.stop());
+
+type Handed = Awaited<ReturnType<typeof handedIn>>;
+const params = (h: Handed) => ({ assignmentId: h.assignmentId });
+const pile = async (h: Handed) => (await h.teacherCaller.call('pile', { params: params(h) })).body as RawRow;
+
+describe('marking blind', () => {
+  /** Everything a teacher's browser can receive about a pile. */
+  async function received(h: Handed): Promise<string> {
+    const t = h.teacherCaller;
+    const copy = { copyId: h.copyId };
+    const replies = [
+      await t.call('pile', { params: params(h) }),
+      await t.call('today'),
+      await t.call('desk', { params: copy }),
+      await t.call('messages', { params: copy }),
+      await t.call('unread'),
+      await t.call('room', { params: params(h) }),
+      await t.call('closeLook', { params: copy }),
+      await t.call('trail', { params: copy }),
+    ];
+    expect(replies.map((r) => r.status)).toEqual(replies.map(() => 200));
+    const { documents } = replies[2]!.body;
+    const file = await t.raw('GET', `/api/documents/${documents[0].id}/original?save`);
+    return JSON.stringify(replies.map((r) => r.body)) + file.headers.get('content-disposition');
+  }
+
+  test('no answer to the teacher names a student, and the codes are the same everywhere', async () => {
+    const h = await handedIn(running, ['ada', 'ben']);
+    const [ada, ben] = h.students;
+    const ownName = new Caller(running.address);
+    await ownName.signIn(ben!.login);
+    const laid = await ownName.upload(h.copyOf(1), await plainPdf(), `${ben!.given} Example.pdf`);
+    expect(laid.status).toBe(200);
+    await ownName.handIn(h.copyOf(1), { cover: 'Hello' });
+    await h.student.call('say', {
+      params: { copyId: h.copyId },
+      body: { id: '01a21263-aab7-77a6-ad1f-cbff6ce6aaaa', words: 'A question' },
+    });
+    const named = await received(h);
+    for (const p of h.students) expect(named).toContain(p.given);
+    await h.teacherCaller.call('setBlind', { params: params(h), body: { blind: true } });
+    const blind = await received(h);
+    for (const p of h.students)
+      for (const name of [p.given, p.login, p.id]) expect(blind).not.toContain(name);
+    const code = blindName(h.copyId).family;
+    expect(blind.split(code).length).toBeGreaterThan(5);
+    const families = (await pile(h)).rows.map((r: RawRow) => r.student.family);
+    expect(families).toEqual([...families].sort());
+    // The student sees themselves as ever.
+    expect(JSON.stringify((await h.student.call('work', { params: { copyId: h.copyId } })).body)).toContain(
+      ada!.given,
+    );
+    // Lifted, the names are back.
+    await h.teacherCaller.call('setBlind', { params: params(h), body: { blind: false } });
+    expect(JSON.stringify(await pile(h))).toContain(ada!.given);
+  });
+
+  test('a copy that was handed back has its name again, the others not yet', async () => {
+    const h = await handedIn(running, ['ada', 'ben']);
+    const ben = await new Caller(running.address).signIn(h.students[1]!.login);
+    await handInFor(ben, h.teacherCaller, h.copyOf(1));
+    await h.teacherCaller.call('setBlind', { params: params(h), body: { blind: true } });
+    await h.send(grade(900), done(true));
+    await h.teacherCaller.call('handBack', { params: params(h), body: { copyIds: [h.copyId] } });
+    const rows = (await pile(h)).rows;
+    expect(rows.find((r: RawRow) => r.copyId === h.copyId).student.given).toBe(h.students[0]!.given);
+    expect(rows.find((r: RawRow) => r.copyId === h.copyOf(1)).student.given).toBe('Copy');
+  });
+});
+
+describe('many at once', () => {
+  test('are excused, or get another date; what is not named stays', async () => {
+    const h = await handedIn(running, ['ada', 'ben', 'cyd']);
+    const terms = (body: object) => h.teacherCaller.call('pileTerms', { params: params(h), body });
+    await terms({ copyIds: [h.copyOf(1), h.copyOf(2)], dueAt: clock - 1000 });
+    expect((await pile(h)).rows.map((r: RawRow) => r.overdue)).toEqual([false, true, true]);
+    await terms({ copyIds: [h.copyOf(2)], excused: true });
+    expect((await pile(h)).rows.map((r: RawRow) => [r.overdue, r.excused])).toEqual([
+      [false, false],
+      [true, false],
+      [false, true],
+    ]);
+    // A copy of another pile is left alone.
+    const other = await handedIn(running);
+    await terms({ copyIds: [other.copyOf(1)], excused: true });
+    expect((await pile(other)).rows.every((r: RawRow) => !r.excused)).toBe(true);
+  });
+
+  test('a grade typed into the line is the same as one from the desk', async () => {
+    const h = await handedIn(running);
+    const [row] = (await pile(h)).rows;
+    expect(row).toMatchObject({ handInId: h.handInId, gradeVersion: null, grade: null });
+    const typed = grade(750);
+    await h.send(typed);
+    const [after] = (await pile(h)).rows;
+    expect(after).toMatchObject({ grade: 750, gradeVersion: typed.id, place: 'being-marked' });
+    expect((await h.send(grade(800, after.gradeVersion))).results[0]).toMatchObject({ outcome: 'applied' });
+    expect((await h.send(grade(100))).results[0]).toMatchObject({ outcome: 'conflict' });
+  });
+});
+
+test('a small picture of the first page comes with its reading, for who may see the document', async () => {
+  const h = await handedIn(running);
+  await readingDone(h.teacherCaller, h.documentId);
+  const [row] = (await pile(h)).rows;
+  expect(row.cover).toBe(h.documentId);
+  const picture = await h.teacherCaller.raw('GET', `/api/documents/${row.cover}/picture`);
+  expect([picture.status, picture.headers.get('content-type')]).toEqual([200, 'image/jpeg']);
+  const bytes = Buffer.from(await picture.arrayBuffer());
+  expect([...bytes.subarray(0, 3)]).toEqual([0xff, 0xd8, 0xff]);
+  expect(bytes.length).toBeLessThan(40_000);
+  const stranger = await handedIn(running);
+  expect((await stranger.teacherCaller.raw('GET', `/api/documents/${row.cover}/picture`)).status).toBe(404);
+});
+
+test('the originals of many copies come as one zip in named folders, read by another program', async () => {
+  const h = await handedIn(running, ['ada', 'ben', 'cyd']);
+  const ben = await new Caller(running.address).signIn(h.students[1]!.login);
+  await ben.upload(h.copyOf(1), new TextEncoder().encode('plain words'), '../../words.txt');
+  await ben.call('addLink', {
+    params: { copyId: h.copyOf(1) },
+    body: { url: 'https://island.example/', name: 'My map' },
+  });
+  await ben.handIn(h.copyOf(1));
+  const ordered = await h.teacherCaller.call('zipOriginals', {
+    params: params(h),
+    body: { copyIds: [h.copyOf(0), h.copyOf(1), h.copyOf(2)] },
+  });
+  const job = { jobId: ordered.body.jobId };
+  await expect
+    .poll(async () => (await h.teacherCaller.call('zipProgress', { params: job })).body.progress.state, {
+      timeout: 20_000,
+    })
+    .toBe('done');
+  const file = await h.teacherCaller.raw('GET', `/api/zips/${job.jobId}/file`);
+  expect(file.headers.get('content-disposition')).toContain('Map work.zip');
+  const path = join(mkdtempSync(join(tmpdir(), 'jotmark-zip-')), 'all.zip');
+  writeFileSync(path, Buffer.from(await file.arrayBuffer()));
+  const list = execFileSync('python3', ['-m', 'zipfile', '-l', path], { encoding: 'utf8' });
+  expect(list).toContain(`Example, ${h.students[0]!.given}/1 my work.pdf`);
+  expect(list).toContain(`Example, ${h.students[1]!.given}/1 words.txt`);
+  expect(list).toContain('2 My map.url');
+  expect(list).not.toContain('..');
+  // It is the teacher's who ordered it.
+  const other = await handedIn(running);
+  expect((await other.teacherCaller.call('zipProgress', { params: job })).status).toBe(404);
+  expect((await other.teacherCaller.raw('GET', `/api/zips/${job.jobId}/file`)).status).toBe(404);
+});

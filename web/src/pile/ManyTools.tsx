@@ -1,0 +1,185 @@
+import { type CopyId, type MessageId, momentAt, type Pile, type PileRow } from '@jotmark/core';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { toast } from 'sonner';
+import { addressOf, call } from '../api/call.ts';
+import { sentenceOf } from '../api/sentences.ts';
+import { useHere } from '../frame/session.tsx';
+import { newId } from '../keep/useSheetKeeper.ts';
+import { plural } from '../time/words.ts';
+
+type Doing = 'write' | 'date' | null;
+
+/** What can be done with many copies at once, besides handing them back. */
+export function ManyTools({
+  pile,
+  chosen,
+  onDone,
+}: {
+  pile: Pile;
+  chosen: readonly PileRow[];
+  onDone(): void;
+}) {
+  const client = useQueryClient();
+  const { session } = useHere();
+  const { id: assignmentId, dueAt } = pile.assignment;
+  const [doing, setDoing] = useState<Doing>(null);
+  const [words, setWords] = useState('');
+  const [date, setDate] = useState('');
+  const ids = chosen.map((r) => r.copyId);
+  const act = useMutation({
+    mutationFn: async ({ work }: { work: () => Promise<unknown>; said: string }) => work(),
+    onSuccess: (_, { said }) => {
+      toast.success(said);
+      setDoing(null);
+      setWords('');
+      client.invalidateQueries({ queryKey: ['pile', assignmentId] });
+      onDone();
+    },
+    onError: (error) => void toast.error(sentenceOf(error)),
+  });
+  const how = plural(ids.length, 'copy', 'copies');
+  const say = (text: string, to: readonly CopyId[]) =>
+    call('sayToMany', {
+      params: { assignmentId },
+      body: { words: text, to: to.map((copyId) => ({ id: newId<MessageId>(), copyId })) },
+    });
+  const missing = chosen.filter((r) => r.place === 'with-student' && !r.excused);
+  const excused = chosen.every((r) => r.excused);
+  const small =
+    'text-sm text-action underline-offset-2 hover:underline disabled:text-soft disabled:no-underline';
+  return (
+    <div className="flex flex-wrap items-center gap-x-4 gap-y-1 rounded bg-margin px-3 py-1.5">
+      <button type="button" className={small} onClick={() => setDoing(doing === 'write' ? null : 'write')}>
+        Write to them
+      </button>
+      <button
+        type="button"
+        className={small}
+        disabled={missing.length === 0}
+        onClick={() =>
+          act.mutate({
+            work: () =>
+              say(
+                `“${pile.assignment.title}” is still with you. Please hand it in, or write to me what holds you up.`,
+                missing.map((r) => r.copyId),
+              ),
+            said: `Reminded ${plural(missing.length, 'student', 'students')}.`,
+          })
+        }
+      >
+        Remind {missing.length || ''}
+      </button>
+      <button type="button" className={small} onClick={() => setDoing(doing === 'date' ? null : 'date')}>
+        Another date
+      </button>
+      <button
+        type="button"
+        className={small}
+        onClick={() =>
+          act.mutate({
+            work: () =>
+              call('pileTerms', { params: { assignmentId }, body: { copyIds: ids, excused: !excused } }),
+            said: excused ? `${how} no longer excused.` : `${how} excused.`,
+          })
+        }
+      >
+        {excused ? 'No longer excused' : 'Excuse'}
+      </button>
+      <ZipButton assignmentId={assignmentId} ids={ids} className={small} />
+      {doing === 'write' && (
+        <form
+          className="flex w-full items-center gap-2"
+          onSubmit={(e) => {
+            e.preventDefault();
+            if (words.trim())
+              act.mutate({
+                work: () => say(words.trim(), ids),
+                said: `Written to ${plural(ids.length, 'student', 'students')}.`,
+              });
+          }}
+        >
+          <input
+            ref={(el) => el?.focus()}
+            aria-label={`Words to ${plural(ids.length, 'student', 'students')}`}
+            className="field !min-h-8 flex-1 !py-1"
+            value={words}
+            maxLength={4000}
+            onChange={(e) => setWords(e.target.value)}
+          />
+          <button type="submit" className="quiet !min-h-8 !py-1" disabled={!words.trim()}>
+            Send
+          </button>
+        </form>
+      )}
+      {doing === 'date' && (
+        <form
+          className="flex w-full items-center gap-2"
+          onSubmit={(e) => {
+            e.preventDefault();
+            const at = momentAt(date, session.school.timeZone);
+            act.mutate({
+              work: () => call('pileTerms', { params: { assignmentId }, body: { copyIds: ids, dueAt: at } }),
+              said: at === null ? `${how} have the date of the work again.` : `${how} have another date.`,
+            });
+          }}
+        >
+          <input
+            type="datetime-local"
+            aria-label="Date of their own"
+            className="field !min-h-8 !w-56 !py-1"
+            value={date}
+            onChange={(e) => setDate(e.target.value)}
+          />
+          <button type="submit" className="quiet !min-h-8 !py-1">
+            {date ? 'Give them this date' : `Back to ${dueAt === null ? 'no date' : 'the date of the work'}`}
+          </button>
+        </form>
+      )}
+    </div>
+  );
+}
+
+/** Orders a zip of the originals and saves it when the job is done; its progress is counted. */
+function ZipButton({
+  assignmentId,
+  ids,
+  className,
+}: {
+  assignmentId: Pile['assignment']['id'];
+  ids: readonly CopyId[];
+  className: string;
+}) {
+  const [progress, setProgress] = useState<{ done: number; total: number } | null>(null);
+  const fetchIt = async () => {
+    setProgress({ done: 0, total: 0 });
+    try {
+      let { jobId, progress: p } = await call('zipOriginals', {
+        params: { assignmentId },
+        body: { copyIds: [...ids] },
+      });
+      while (p.state === 'queued' || p.state === 'running') {
+        await new Promise((resolve) => setTimeout(resolve, 400));
+        ({ jobId, progress: p } = await call('zipProgress', { params: { jobId } }));
+        setProgress(p);
+      }
+      if (p.state === 'failed')
+        return void toast.error('The zip could not be made. All files are kept; try again later.');
+      const link = document.createElement('a');
+      link.href = addressOf('zipFile', { jobId });
+      link.download = '';
+      link.click();
+    } catch (error) {
+      toast.error(sentenceOf(error));
+    } finally {
+      setProgress(null);
+    }
+  };
+  return (
+    <button type="button" className={className} disabled={progress !== null} onClick={fetchIt}>
+      {progress
+        ? `Making the zip${progress.total ? `: ${progress.done} of ${progress.total}` : ' …'}`
+        : 'Originals as zip'}
+    </button>
+  );
+}

@@ -1,0 +1,90 @@
+import { type CopyId, formatPoints, type PileRow } from '@jotmark/core';
+import { memo } from 'react';
+import { Link } from 'react-router';
+import { addressOf } from '../api/call.ts';
+import { usePrepare } from '../desk/ahead.ts';
+import { PLACE_WORDS, PlaceGlyph } from '../look/glyphs.tsx';
+
+interface Props {
+  readonly rows: readonly PileRow[];
+  readonly chosen: ReadonlySet<CopyId>;
+  onToggle(id: CopyId): void;
+}
+
+/** The pile spread out: a small picture of every first page, with place and grade. */
+export function PileSheets({ rows, chosen, onToggle }: Props) {
+  const prepare = usePrepare();
+  return (
+    <ul className="grid grid-cols-[repeat(auto-fill,minmax(128px,1fr))] gap-3 py-3">
+      {rows.map((row) => (
+        <Sheet
+          key={row.copyId}
+          row={row}
+          chosen={chosen.has(row.copyId)}
+          onToggle={onToggle}
+          prepare={prepare}
+        />
+      ))}
+    </ul>
+  );
+}
+
+const Sheet = memo(function Sheet({
+  row,
+  chosen,
+  onToggle,
+  prepare,
+}: {
+  row: PileRow;
+  chosen: boolean;
+  onToggle(id: CopyId): void;
+  prepare: ReturnType<typeof usePrepare>;
+}) {
+  const name = `${row.student.given} ${row.student.family}`;
+  const open = row.place !== 'with-student';
+  const picture = (
+    <span
+      className={`grid aspect-[1/1.414] place-items-center overflow-hidden rounded-sm ${open ? 'bg-paper shadow' : 'border-2 border-dashed border-line-strong'}`}
+    >
+      {row.cover ? (
+        <img
+          src={addressOf('documentPicture', { documentId: row.cover })}
+          alt=""
+          loading="lazy"
+          className="size-full object-cover object-top"
+        />
+      ) : (
+        <PlaceGlyph place={row.place} size={30} />
+      )}
+    </span>
+  );
+  return (
+    <li
+      className={`rounded-lg p-1.5 [content-visibility:auto] ${chosen ? 'bg-action-wash outline-2 outline-action' : ''}`}
+    >
+      {open ? (
+        <Link to={`/desk/${row.copyId}`} {...prepare(row.copyId)} aria-label={`Open the copy of ${name}`}>
+          {picture}
+        </Link>
+      ) : (
+        picture
+      )}
+      <p className="mt-1 flex items-start gap-1.5 text-sm">
+        <input
+          type="checkbox"
+          className="mt-1 size-3.5 accent-action"
+          aria-label={`Choose ${name}`}
+          checked={chosen}
+          onChange={() => onToggle(row.copyId)}
+        />
+        <span className="min-w-0 flex-1">
+          <span className="block truncate font-semibold">{name}</span>
+          <span className="block text-xs text-soft">
+            {row.excused && !open ? 'excused' : PLACE_WORDS[row.place]}
+            {row.grade !== null && ` · ${formatPoints(row.grade)}`}
+          </span>
+        </span>
+      </p>
+    </li>
+  );
+});
