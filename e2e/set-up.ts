@@ -10,11 +10,15 @@ const ROOT = fileURLToPath(new URL('..', import.meta.url));
 /** A database and a server of the tests' own, beside whatever runs; the demo school in it. Gives what takes it all down again. */
 export default async function setUp(): Promise<() => Promise<void>> {
   const { startMariaDb } = (await import(join(ROOT, 'scripts/mariadb.mjs'))) as {
-    startMariaDb(dir: string): Promise<{ url(name: string): string; stop(): Promise<void> }>;
+    startMariaDb(
+      dir: string,
+      first: undefined,
+      how: { throwaway: boolean },
+    ): Promise<{ url(name: string): string; stop(): Promise<void> }>;
   };
   const dir = join(ROOT, '.test/e2e');
   rmSync(dir, { recursive: true, force: true });
-  const database = await startMariaDb(dir);
+  const database = await startMariaDb(dir, undefined, { throwaway: true });
   const databaseUrl = database.url('jotmark');
   const running = await serve(
     readSettings({

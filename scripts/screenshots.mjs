@@ -12,7 +12,7 @@ await main(async () => {
   build();
   const dir = join(ROOT, '.test/screenshots');
   rmSync(dir, { recursive: true, force: true });
-  const database = await startMariaDb(dir);
+  const database = await startMariaDb(dir, undefined, { throwaway: true });
   process.env.DATABASE_URL = database.url('jotmark');
   try {
     run('node', ['school/dist/main.js']);

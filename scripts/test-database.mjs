@@ -7,7 +7,7 @@ import { startMariaDb } from './mariadb.mjs';
 export default async function setup(project) {
   const dir = join(ROOT, '.test/vitest');
   rmSync(dir, { recursive: true, force: true });
-  const server = await startMariaDb(dir);
+  const server = await startMariaDb(dir, undefined, { throwaway: true });
   project.provide('databasePort', server.port);
   return () => server.stop();
 }

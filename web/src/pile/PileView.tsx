@@ -99,6 +99,11 @@ function Loaded({ pile }: { pile: Pile }) {
   const blind = useMutation({
     mutationFn: (on: boolean) =>
       call('setBlind', { params: { assignmentId: pile.assignment.id }, body: { blind: on } }),
+    onMutate: (on) =>
+      client.setQueryData(
+        ['pile', pile.assignment.id],
+        (old: Pile | undefined) => old && { ...old, blind: on },
+      ),
     // Nothing that carries a name stays in this browser.
     onSuccess: () => {
       client.removeQueries({
@@ -108,7 +113,10 @@ function Loaded({ pile }: { pile: Pile }) {
       client.invalidateQueries({ queryKey: ['pile', pile.assignment.id] });
       client.invalidateQueries({ queryKey: ['today'] });
     },
-    onError: (error) => void toast.error(sentenceOf(error)),
+    onError: (error) => {
+      toast.error(sentenceOf(error));
+      client.invalidateQueries({ queryKey: ['pile', pile.assignment.id] });
+    },
   });
   useLive(
     addressOf('roomLive', { assignmentId: pile.assignment.id }),
