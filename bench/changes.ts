@@ -74,7 +74,9 @@ export async function changeFigures(running: Running): Promise<Figure[]> {
 }
 
 /** The server as it is really run: a process of its own, so that asking and answering do not share one thread. */
-async function ownProcess(running: Running): Promise<{ address: string; stop(): Promise<void> }> {
+export async function ownProcess(
+  running: Running,
+): Promise<{ address: string; pid: number; stop(): Promise<void> }> {
   const child = spawn('node', [fileURLToPath(new URL('../server/dist/main.js', import.meta.url))], {
     env: {
       ...process.env,
@@ -96,7 +98,7 @@ async function ownProcess(running: Running): Promise<{ address: string; stop(): 
     child.kill('SIGTERM');
     await new Promise((resolve) => child.once('exit', resolve));
   };
-  return { address, stop };
+  return { address, pid: child.pid!, stop };
 }
 
 /** One request on a connection that stays open, as a browser's does. */

@@ -6,6 +6,8 @@ export interface Figure {
   readonly against: string;
   /** Most that `ours / baseline` may be; without a baseline, most milliseconds. */
   readonly limit: number;
+  /** What a figure without a baseline is counted in; milliseconds without it. */
+  readonly unit?: string;
 }
 
 export function median(values: readonly number[]): number {
@@ -41,9 +43,10 @@ export function report(figures: readonly Figure[]): boolean {
     const value = f.baseline === null ? f.ours : f.ours / f.baseline;
     const fine = value <= f.limit;
     good &&= fine;
-    const ms = (n: number) => `${n < 10 ? n.toFixed(2) : n.toFixed(0)} ms`;
+    const unit = f.unit ?? 'ms';
+    const ms = (n: number) => `${n < 10 ? n.toFixed(2) : n.toFixed(0)} ${unit}`.trim();
     console.log(
-      `| ${f.what} | ${ms(f.ours)} | ${f.baseline === null ? '' : `${ms(f.baseline)} ${f.against}`} | ${f.baseline === null ? '' : value.toFixed(2)} | ${f.limit}${f.baseline === null ? ' ms' : ''} | ${fine ? 'kept' : 'MISSED'} |`,
+      `| ${f.what} | ${ms(f.ours)} | ${f.baseline === null ? '' : `${ms(f.baseline)} ${f.against}`} | ${f.baseline === null ? '' : value.toFixed(2)} | ${f.limit}${f.baseline === null ? ` ${unit}` : ''} | ${fine ? 'kept' : 'MISSED'} |`,
     );
   }
   return good;

@@ -7,6 +7,7 @@ import { exportFigures } from './export.ts';
 import { type Figure, report } from './figures.ts';
 import { inkFigures } from './ink.ts';
 import { pageFigures } from './pages.ts';
+import { roomFigures } from './room.ts';
 import { settingFigures } from './setting.ts';
 
 const ROOT = fileURLToPath(new URL('..', import.meta.url));
@@ -31,6 +32,7 @@ const parts: Record<string, () => Promise<Figure[]>> = {
   pages: () => pageFigures(running),
   ink: () => inkFigures(running),
   setting: () => settingFigures(running),
+  room: () => roomFigures(running),
 };
 const figures: Figure[] = [];
 for (const [name, part] of Object.entries(parts)) if (!only || only === name) figures.push(...(await part()));

@@ -18,6 +18,7 @@ export { openPdf, saveQuickly } from './pdf/pdf.ts';
 export { writeMarks } from './pdf/write-marks.ts';
 export { DEMO_PASSWORD } from './people/demo.ts';
 export { addPerson } from './people/person.ts';
+export { readPile } from './pile/pile.ts';
 export { type Running, serve } from './serve.ts';
 export { readSettings, type Settings } from './settings.ts';
 export { addFile, addLink } from './work/file.ts';

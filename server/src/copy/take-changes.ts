@@ -7,15 +7,14 @@ import {
   judge,
   type Mark,
   type MarkId,
+  type Question,
   type QuestionId,
-  Questions,
   type TrailEntry,
   textStep,
 } from '@jotmark/core';
-import type { EntityManager } from 'typeorm';
-import { inTransaction } from '../database/transaction.ts';
+import { type Batch, BEGIN, COMMIT, inBatch, type Statement } from '../database/batch-pool.ts';
 import type { House } from '../house.ts';
-import { hint } from '../live/hint.ts';
+import { hintStatement } from '../live/hint.ts';
 
 type Result = CopyBatchAnswer['results'][number];
 type Refusal = NonNullable<Result['reason']>;
@@ -23,14 +22,15 @@ type Refusal = NonNullable<Result['reason']>;
 /**
  * Takes what a student did into their copy, in order, in one transaction under the copy's row lock. Each change counts once;
  * one made on something that no longer stands is a conflict and changes nothing. Every change leaves a step in the working
- * trail. While the copy is with the teacher nothing is taken. The answer is sent after the commit.
+ * trail. While the copy is with the teacher nothing is taken. The answer is sent after the commit. A class types all at once, so it is
+ * two trips to the database: one that locks and reads, one that writes and commits.
  */
 export async function takeCopyChanges(
   house: House,
   copyId: CopyId,
   changes: readonly CopyChange[],
 ): Promise<CopyBatchAnswer> {
-  return inTransaction(house.db, async (tx) => {
+  return inBatch(house.batches, async (tx) => {
     const copy = await lockCopy(tx, copyId, changes);
     let { seq } = copy;
     const trail: unknown[][] = [];
@@ -46,8 +46,7 @@ export async function takeCopyChanges(
         return { id: change.id, outcome: 'conflict', reason: null, seq: null };
       seq++;
       copy.known.set(change.id, seq);
-      const value = valueAfter(change);
-      copy.standing.set(subject, { version: change.id, value, seq, changed: true });
+      copy.standing.set(subject, { version: change.id, value: valueAfter(change), seq, changed: true });
       trail.push([
         copyId,
         seq,
@@ -58,19 +57,7 @@ export async function takeCopyChanges(
       ]);
       return { id: change.id, outcome: 'applied', reason: null, seq };
     });
-    if (trail.length) {
-      await tx.query('INSERT INTO copy_trail (copy_id, seq, change_id, at, subject, value) VALUES ?', [
-        trail,
-      ]);
-      await store(tx, copyId, copy, changes);
-      const last = changes.findLast((c) => c.type === 'answer');
-      await tx.query('UPDATE copy SET worked_at = ?, at_question = COALESCE(?, at_question) WHERE id = ?', [
-        now,
-        last?.type === 'answer' ? last.question : null,
-        copyId,
-      ]);
-      await hint(tx, { copyId, assignmentId: copy.assignmentId, kind: 'work', at: now });
-    }
+    await tx.send(...(trail.length ? store(copyId, copy, changes, trail, now) : []), COMMIT);
     return { seq, results };
   });
 }
@@ -94,58 +81,76 @@ interface LockedCopy {
   readonly pages: ReadonlyMap<string, number>;
 }
 
-async function lockCopy(
-  tx: EntityManager,
-  copyId: string,
-  changes: readonly CopyChange[],
-): Promise<LockedCopy> {
-  const [row] = await tx.query('SELECT assignment_id FROM copy WHERE id = ? FOR UPDATE', [copyId]);
-  const [top] = await tx.query('SELECT MAX(seq) AS seq FROM copy_trail WHERE copy_id = ?', [copyId]);
-  const known: { change_id: ChangeId; seq: number }[] = await tx.query(
-    'SELECT change_id, seq FROM copy_trail WHERE copy_id = ? AND change_id IN (?)',
-    [copyId, changes.map((c) => c.id)],
-  );
-  const standing = new Map<QuestionId | MarkId, Standing>();
+/** All that is needed to judge a batch, in one packet. What is read beside the lock is read locking too, so that it is the newest. */
+async function lockCopy(tx: Batch, copyId: string, changes: readonly CopyChange[]): Promise<LockedCopy> {
   const asked = changes.flatMap((c) => (c.type === 'answer' ? [c.question] : []));
   const drawn = changes.flatMap((c) => (c.type === 'answer' ? [] : [c.mark.id]));
-  if (asked.length)
-    for (const r of await tx.query(
-      'SELECT question_id AS id, version, value, seq FROM copy_answer WHERE copy_id = ? AND question_id IN (?)',
-      [copyId, asked],
-    ))
-      standing.set(r.id, { ...r, changed: false });
-  if (drawn.length)
-    for (const r of await tx.query(
-      'SELECT id, version, IF(gone, NULL, value) AS value, seq FROM copy_mark WHERE copy_id = ? AND id IN (?)',
-      [copyId, drawn],
-    ))
-      standing.set(r.id, { ...r, changed: false });
-  const sheets: { questions: string; document_id: string; pages: number }[] = await tx.query(
-    `SELECT w.questions, w.document_id, d.pages FROM copy_sheet s JOIN worksheet_version w ON w.id = s.version_id
-       JOIN document d ON d.id = w.document_id WHERE s.copy_id = ?`,
-    [copyId],
+  const some = (ids: readonly string[]) => (ids.length ? ids : ['']);
+  const [, copies, known, answers, marks, sheets] = await tx.send(
+    BEGIN,
+    {
+      sql: `SELECT c.assignment_id, (SELECT MAX(t.seq) FROM copy_trail t WHERE t.copy_id = c.id LOCK IN SHARE MODE) AS seq,
+              (${AWAY} LOCK IN SHARE MODE) AS away FROM copy c WHERE c.id = ? FOR UPDATE`,
+      values: [copyId, copyId],
+    },
+    {
+      sql: 'SELECT change_id, seq FROM copy_trail WHERE copy_id = ? AND change_id IN (?) LOCK IN SHARE MODE',
+      values: [copyId, changes.map((c) => c.id)],
+    },
+    {
+      sql: 'SELECT question_id AS id, version, value, seq FROM copy_answer WHERE copy_id = ? AND question_id IN (?) LOCK IN SHARE MODE',
+      values: [copyId, some(asked)],
+    },
+    {
+      sql: 'SELECT id, version, IF(gone, NULL, value) AS value, seq FROM copy_mark WHERE copy_id = ? AND id IN (?) LOCK IN SHARE MODE',
+      values: [copyId, some(drawn)],
+    },
+    {
+      sql: `SELECT w.id, w.document_id, d.pages FROM copy_sheet s JOIN worksheet_version w ON w.id = s.version_id
+              JOIN document d ON d.id = w.document_id WHERE s.copy_id = ?`,
+      values: [copyId],
+    },
   );
+  const row = copies?.[0];
+  const standing = new Map<QuestionId | MarkId, Standing>();
+  for (const r of [...(answers ?? []), ...(marks ?? [])])
+    standing.set(r.id, { ...(r as Standing), changed: false });
+  const questions = new Set<QuestionId>();
+  for (const sheet of sheets ?? []) for (const id of await questionsOf(tx, sheet.id)) questions.add(id);
   return {
-    assignmentId: row.assignment_id,
-    seq: top?.seq ?? 0,
-    away: await isAway(tx, copyId),
-    known: new Map(known.map((k) => [k.change_id, k.seq])),
+    assignmentId: row?.assignment_id,
+    seq: row?.seq ?? 0,
+    away: Boolean(Number(row?.away ?? 0)),
+    known: new Map((known ?? []).map((k) => [k.change_id, k.seq])),
     standing,
-    questions: new Set(sheets.flatMap((s) => Questions.parse(JSON.parse(s.questions)).map((q) => q.id))),
-    pages: new Map(sheets.map((s) => [s.document_id, s.pages])),
+    questions,
+    pages: new Map((sheets ?? []).map((s) => [s.document_id, s.pages])),
   };
 }
+
+/** Questions of versions that are out: those never change, so they are read once in the life of a server. */
+const questionsOut = new Map<string, ReadonlySet<QuestionId>>();
+const MOST_KNOWN = 500;
+
+async function questionsOf(tx: Batch, versionId: string): Promise<ReadonlySet<QuestionId>> {
+  const before = questionsOut.get(versionId);
+  if (before) return before;
+  const [row] = await tx.query('SELECT questions FROM worksheet_version WHERE id = ?', [versionId]);
+  const ids = new Set((JSON.parse(row.questions) as Question[]).map((q) => q.id));
+  if (questionsOut.size >= MOST_KNOWN) questionsOut.clear();
+  questionsOut.set(versionId, ids);
+  return ids;
+}
+
+const AWAY = `SELECT NOT EXISTS (SELECT 1 FROM hand_back b WHERE b.hand_in_id = h.id) FROM hand_in h
+  WHERE h.copy_id = ? ORDER BY h.number DESC LIMIT 1`;
 
 /** Whether the newest hand-in is with the teacher. Reads hand-ins and hand-backs, nothing of any marking. */
 export async function isAway(
   db: { query(sql: string, values: unknown[]): Promise<{ away: number }[]> },
   copyId: string,
 ): Promise<boolean> {
-  const [row] = await db.query(
-    `SELECT NOT EXISTS (SELECT 1 FROM hand_back b WHERE b.hand_in_id = h.id) AS away FROM hand_in h
-     WHERE h.copy_id = ? ORDER BY h.number DESC LIMIT 1`,
-    [copyId],
-  );
+  const [row] = await db.query(`SELECT (${AWAY}) AS away`, [copyId]);
   return Boolean(Number(row?.away ?? 0));
 }
 
@@ -174,31 +179,46 @@ const pointsOf = (mark: Mark): number =>
       ? mark.place.points.length / 3
       : 0;
 
-async function store(
-  tx: EntityManager,
+/** The statements that keep what was taken: the trail, what stands now, where the hand is, and a hint for who looks on. */
+function store(
   copyId: string,
   copy: LockedCopy,
   changes: readonly CopyChange[],
-): Promise<void> {
+  trail: unknown[][],
+  now: Date,
+): Statement[] {
   const row = (id: QuestionId | MarkId) => {
-    const now = copy.standing.get(id);
-    return now?.changed ? [[copyId, id, now.version, now.seq, now.value]] : [];
+    const stands = copy.standing.get(id);
+    return stands?.changed ? [[copyId, id, stands.version, stands.seq, stands.value]] : [];
   };
   const unique = <T>(list: readonly T[]) => [...new Set(list)];
   const answers = unique(changes.flatMap((c) => (c.type === 'answer' ? [c.question] : []))).flatMap(row);
   const marks = unique(changes.flatMap((c) => (c.type === 'answer' ? [] : [c.mark.id]))).flatMap(row);
-  const newer = 'ON DUPLICATE KEY UPDATE version = VALUES(version), seq = VALUES(seq), value = VALUES(value)';
+  const out: Statement[] = [
+    { sql: 'INSERT INTO copy_trail (copy_id, seq, change_id, at, subject, value) VALUES ?', values: [trail] },
+  ];
   if (answers.length)
-    await tx.query(`INSERT INTO copy_answer (copy_id, question_id, version, seq, value) VALUES ? ${newer}`, [
-      answers,
-    ]);
+    out.push({
+      sql: `INSERT INTO copy_answer (copy_id, question_id, version, seq, value) VALUES ?
+            ON DUPLICATE KEY UPDATE version = VALUES(version), seq = VALUES(seq), value = VALUES(value)`,
+      values: [answers],
+    });
+  // A stroke that went keeps its points: the trail shows that it was there.
   if (marks.length)
-    // A stroke that went keeps its points: the trail shows that it was there.
-    await tx.query(
-      `INSERT INTO copy_mark (copy_id, id, version, seq, value, gone) VALUES ?
-       ON DUPLICATE KEY UPDATE version = VALUES(version), seq = VALUES(seq), value = COALESCE(VALUES(value), value), gone = VALUES(gone)`,
-      [marks.map((m) => [...m, m[4] === null])],
-    );
+    out.push({
+      sql: `INSERT INTO copy_mark (copy_id, id, version, seq, value, gone) VALUES ?
+            ON DUPLICATE KEY UPDATE version = VALUES(version), seq = VALUES(seq), value = COALESCE(VALUES(value), value), gone = VALUES(gone)`,
+      values: [marks.map((m) => [...m, m[4] === null])],
+    });
+  const last = changes.findLast((c) => c.type === 'answer');
+  out.push(
+    {
+      sql: 'UPDATE copy SET worked_at = ?, at_question = COALESCE(?, at_question) WHERE id = ?',
+      values: [now, last?.type === 'answer' ? last.question : null, copyId],
+    },
+    hintStatement({ copyId, assignmentId: copy.assignmentId, kind: 'work', at: now }),
+  );
+  return out;
 }
 
 /**

@@ -1,4 +1,5 @@
 import type { EntityManager } from 'typeorm';
+import type { Statement } from '../database/batch-pool.ts';
 
 /** What a hint is about: somebody worked, came or went, handed in, or said something. */
 export type HintKind = 'work' | 'here' | 'hand-in' | 'word';
@@ -11,13 +12,11 @@ export interface Hint {
 }
 
 /** Leaves a hint in the same transaction as the change it is about. Who hears it asks for what is new; who misses it loses nothing. */
-export async function hint(tx: Pick<EntityManager, 'query'>, what: Hint): Promise<void> {
-  await tx.query('INSERT INTO event (assignment_id, copy_id, kind, at) VALUES (?, ?, ?, ?)', [
-    what.assignmentId,
-    what.copyId,
-    what.kind,
-    what.at,
-  ]);
+export function hintStatement(what: Hint): Statement {
+  return {
+    sql: 'INSERT INTO event (assignment_id, copy_id, kind, at) VALUES (?, ?, ?, ?)',
+    values: [what.assignmentId, what.copyId, what.kind, what.at],
+  };
 }
 
 /** The same for a copy of which only the id is at hand. */
