@@ -31,6 +31,7 @@ export * from './passage/text-layer.ts';
 export * from './pens/pen.ts';
 export * from './pile/arrange.ts';
 export * from './pile/blind.ts';
+export * from './pile/today.ts';
 export * from './points/points.ts';
 export * from './questions/arrange.ts';
 export * from './questions/find-places.ts';

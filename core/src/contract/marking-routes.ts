@@ -126,6 +126,12 @@ export const markingRoutes = {
     query: z.object({ after: z.coerce.number().int().min(0) }),
     reply: ChangesSince,
   }),
+  leaveAt: route('PUT', '/api/hand-ins/:handInId/left-at', 'teacher', 'The page that is being marked', {
+    params: z.object({ handInId: HandInId }),
+    body: z.object({ page: z.int().min(0).max(9999) }),
+    /** Not kept as long as nothing is marked. */
+    reply: z.object({ kept: z.boolean() }),
+  }),
   turnPages: route('PUT', '/api/documents/:documentId/turns', 'teacher', 'How pages are turned for reading', {
     params: z.object({ documentId: DocumentId }),
     body: z.object({ turns: Turns }),

@@ -150,7 +150,15 @@ export const TodayPile = z.object({
   counts: z.record(Place, z.int()),
   overdue: z.int(),
   /** The first copy to go on with: half marked before untouched. */
-  next: z.object({ copyId: CopyId, name: z.string(), begun: z.boolean() }).nullable(),
+  next: z
+    .object({
+      copyId: CopyId,
+      name: z.string(),
+      begun: z.boolean(),
+      /** The page the teacher left it at, counted from 0 through all documents. */
+      page: z.int(),
+    })
+    .nullable(),
   oldestWaiting: Moment.nullable(),
   /** Seconds a copy that this teacher took so far, median; null before there are three. */
   pace: z.int().nullable(),
@@ -233,6 +241,8 @@ export const Desk = z.object({
   handedBack: z.boolean(),
   documents: z.array(DocumentState),
   marking: MarkingState,
+  /** The page its marking was left at, counted from 0 through all documents. */
+  leftAt: z.int(),
 });
 export type Desk = z.infer<typeof Desk>;
 

@@ -265,6 +265,7 @@ export interface MarkingRow {
   closing_version: string | null;
   done: boolean;
   done_version: string | null;
+  left_at: number;
 }
 export const MarkingTable = table<MarkingRow>('marking', {
   hand_in_id: key(id),
@@ -277,6 +278,7 @@ export const MarkingTable = table<MarkingRow>('marking', {
   closing_version: maybe(id),
   done: flag,
   done_version: maybe(id),
+  left_at: { type: 'smallint', unsigned: true, default: 0 },
 });
 
 export interface MarkRow {

@@ -68,6 +68,7 @@ const bodies: Partial<Record<RouteName, () => unknown>> = {
   setBlind: () => ({ blind: false }),
   pileTerms: () => ({ copyIds: [params.copyId] }),
   zipOriginals: () => ({ copyIds: [params.copyId] }),
+  leaveAt: () => ({ page: 0 }),
   turnPages: () => ({ turns: { 0: 90 } }),
   handIn: () => ({ id: newId(), cover: '', claimedAt: null }),
   sendCopyChanges: () => ({

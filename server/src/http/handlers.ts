@@ -99,6 +99,14 @@ export function makeHandlers(parts: Parts): Handlers {
       await teachesHandIn(house.db, person, params.handInId);
       return changesSince(house, params.handInId, query.after);
     },
+    leaveAt: async ({ person, params, body }) => {
+      await teachesHandIn(house.db, person, params.handInId);
+      const { affectedRows } = await house.db.query('UPDATE marking SET left_at = ? WHERE hand_in_id = ?', [
+        body.page,
+        params.handInId,
+      ]);
+      return { kept: affectedRows > 0 };
+    },
     turnPages: async ({ person, params, body }) => {
       await maySeeDocument(house, person, params.documentId);
       await turnPages(house, params.documentId, body.turns);

@@ -15,7 +15,7 @@ import { BLIND_COLUMN, shownStudent } from './blind.ts';
 
 /** What `rowOf` reads of every copy `c`: its newest hand-in `h` with all its documents, that one's marking `m`, and hand-backs. */
 export const COPY_COLUMNS = `c.id AS copy_id, c.excused, p.given, p.family, COALESCE(c.due_at, a.due_at) AS due, h.number, h.handed_in_at, h.late_ms,
-  ${BLIND_COLUMN}, h.id AS hand_in_id, m.hand_in_id AS marking_id, m.done, m.done_version, m.grade, m.grade_version, f.cover, f.documents, f.pages, f.unread_pages, f.failed, f.read_done, f.read_total,
+  ${BLIND_COLUMN}, h.id AS hand_in_id, m.hand_in_id AS marking_id, m.done, m.done_version, m.grade, m.grade_version, m.left_at, f.cover, f.documents, f.pages, f.unread_pages, f.failed, f.read_done, f.read_total,
   (SELECT MAX(h2.number) FROM hand_back b JOIN hand_in h2 ON h2.id = b.hand_in_id WHERE b.copy_id = c.id) AS handed_back`;
 /** Takes the assignments' ids as its first parameter; students who left are not in the pile. */
 export const COPY_FROM = `copy c JOIN assignment a ON a.id = c.assignment_id JOIN person p ON p.id = c.student_id

@@ -5,7 +5,7 @@ import type { House } from '../house.ts';
 import { fullName } from './blind.ts';
 import { COPY_COLUMNS, COPY_FROM, rowOf } from './pile.ts';
 
-/** All piles of a teacher: those with copies waiting first, the longest waiting before all others. */
+/** All piles of a teacher, the newest first; core puts them in the order to do them. */
 export async function readToday(house: House, person: Person): Promise<TodayPile[]> {
   const heads: HeadColumns[] = await house.db.query(
     `SELECT ${HEAD_COLUMNS} FROM assignment a JOIN school_class k ON k.id = a.class_id
@@ -20,12 +20,14 @@ export async function readToday(house: House, person: Person): Promise<TodayPile
   );
   const pace = await paceOf(house, person);
   const now = house.now();
-  const piles = heads.map((head): TodayPile => {
-    const rows: PileRow[] = copies
-      .filter((c: RawRow) => c.assignment_id === head.assignment_id)
-      .map((c: RawRow) => rowOf(c, now));
+  return heads.map((head): TodayPile => {
+    const own: RawRow[] = copies.filter((c: RawRow) => c.assignment_id === head.assignment_id);
+    const rows: PileRow[] = own.map((c) => rowOf(c, now));
     const waiting = rows.filter((r) => waits(r.place));
-    const next = waiting.find((r) => r.place === 'being-marked') ?? waiting[0];
+    const next =
+      waiting.find((r) => r.place === 'being-marked') ??
+      waiting.find((r) => r.place === 'in-again') ??
+      waiting[0];
     return {
       assignment: headOf(head),
       counts: Object.fromEntries(
@@ -37,16 +39,13 @@ export async function readToday(house: House, person: Person): Promise<TodayPile
             copyId: next.copyId,
             name: fullName(next.student),
             begun: next.place === 'being-marked',
+            page: own.find((c) => c.copy_id === next.copyId)?.left_at ?? 0,
           }
         : null,
       oldestWaiting: waiting.length ? Math.min(...waiting.map((r) => r.handedInAt ?? now)) : null,
       pace,
     };
   });
-  return piles.sort(
-    (a, b) =>
-      (a.oldestWaiting ?? Number.POSITIVE_INFINITY) - (b.oldestWaiting ?? Number.POSITIVE_INFINITY) || 0,
-  );
 }
 
 /** Longer than this between the first change and "marked", the teacher was away. */

@@ -59,6 +59,7 @@ import { ScoreSlip } from './ScoreSlip.tsx';
 import { useDeskKeys } from './useDeskKeys.ts';
 import { useDraft } from './useDraft.ts';
 import { useKeeper } from './useKeeper.ts';
+import { useLeftAt } from './useLeftAt.ts';
 import { usePad } from './usePad.ts';
 import { usePageInView, useZoom } from './useZoom.ts';
 import { moveCursor, rangeOf, type WordCursor } from './word-cursor.ts';
@@ -245,6 +246,7 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
     zoomBy,
   };
   const pad = usePad(scroller, liveCanvas, host, ready);
+  useLeftAt(desk, scroller, ready && measured, pageNow, !readOnly && kept.save === 'saved');
 
   // --- moving through the pile
   const here = rows.findIndex((r) => r.copyId === desk.copyId);

@@ -1,6 +1,6 @@
-import { type TodayPile, waits } from '@jotmark/core';
+import { orderToday, type TodayPile, waitingIn } from '@jotmark/core';
 import { useQuery } from '@tanstack/react-query';
-import { useEffect } from 'react';
+import { useEffect, useId } from 'react';
 import { Link } from 'react-router';
 import { call } from '../api/call.ts';
 import { usePrepare } from '../desk/ahead.ts';
@@ -14,8 +14,6 @@ import { paceWords, plural } from '../time/words.ts';
 
 const ORDER = ['in-again', 'in', 'being-marked', 'marked', 'handed-back', 'with-student'] as const;
 
-const waitingIn = (pile: TodayPile) => ORDER.filter(waits).reduce((sum, p) => sum + pile.counts[p], 0);
-
 /** Who comes: the teacher, with an evening ahead. What waits, how much, how long, and one move to go on. */
 export function Today() {
   const { clock, session } = useHere();
@@ -26,8 +24,7 @@ export function Today() {
   }, [personId]);
   const today = useQuery({ queryKey: ['today'], queryFn: () => call('today'), refetchInterval: 30_000 });
   const piles = today.data ?? [];
-  const waiting = piles.filter((p) => waitingIn(p) > 0);
-  const rest = piles.filter((p) => waitingIn(p) === 0);
+  const { waiting, soon, rest } = orderToday(piles, Date.now());
   const total = waiting.reduce((sum, p) => sum + waitingIn(p), 0);
   return (
     <>
@@ -57,40 +54,67 @@ export function Today() {
             <p className="text-soft">{clock.day(Date.now())}</p>
             <p className="mt-1 text-3xl font-bold">
               {total === 0 ? 'Nothing waits to be marked' : `${plural(total, 'copy', 'copies')} to mark`}
+              {waiting.length > 1 && (
+                <span className="ml-3 text-base font-normal text-soft">
+                  in {waiting.length} piles{withComma(paceWords(total, waiting[0]?.pace ?? null))}
+                </span>
+              )}
             </p>
+            {total === 0 && (
+              <p className="mt-1 text-soft">
+                {soon.length > 0
+                  ? 'The evening is yours. What comes next is below.'
+                  : 'The evening is yours. Work that is handed in comes up here.'}
+              </p>
+            )}
             <UnreadWords />
             <div className="mt-6 space-y-5">
               {waiting.map((pile) => (
                 <WaitingPile key={pile.assignment.id} pile={pile} />
               ))}
             </div>
-            {rest.length > 0 && (
-              <section className="mt-10" aria-labelledby="rest">
-                <h2 id="rest" className="font-bold text-soft">
-                  {waiting.length ? 'Nothing to mark here' : 'All piles'}
-                </h2>
-                <ul className="mt-2 divide-y divide-line rounded-lg bg-raised">
-                  {rest.map((pile) => (
-                    <li key={pile.assignment.id} className="flex flex-wrap items-center gap-x-4 px-5 py-2.5">
-                      <Link
-                        to={`/piles/${pile.assignment.id}`}
-                        className="font-semibold hover:text-action hover:underline"
-                      >
-                        {pile.assignment.title}
-                      </Link>
-                      <span className="text-soft">{pile.assignment.className}</span>
-                      <span className="ml-auto">
-                        <Counts pile={pile} />
-                      </span>
-                    </li>
-                  ))}
-                </ul>
-              </section>
-            )}
+            <PileLines title="Due soon" piles={soon} />
+            <PileLines title={waiting.length ? 'Nothing to mark here' : 'All other piles'} piles={rest} />
           </>
         )}
       </main>
     </>
+  );
+}
+
+const withComma = (words: string | null) => (words ? `, ${words}` : '');
+
+/** Piles with nothing to mark, a line each. */
+function PileLines({ title, piles }: { title: string; piles: readonly TodayPile[] }) {
+  const { clock } = useHere();
+  const now = Date.now();
+  const id = useId();
+  if (piles.length === 0) return null;
+  return (
+    <section className="mt-8" aria-labelledby={id}>
+      <h2 id={id} className="font-bold text-soft">
+        {title}
+      </h2>
+      <ul className="mt-2 divide-y divide-line rounded-lg bg-raised">
+        {piles.map(({ assignment, ...pile }) => (
+          <li key={assignment.id} className="flex flex-wrap items-center gap-x-4 px-5 py-2.5">
+            <Link
+              to={`/piles/${assignment.id}`}
+              className="font-semibold hover:text-action hover:underline"
+            >
+              {assignment.title}
+            </Link>
+            <span className="text-soft">
+              {assignment.className}
+              {assignment.dueAt && assignment.dueAt > now && ` · due ${clock.moment(assignment.dueAt, now)}`}
+            </span>
+            <span className="ml-auto">
+              <Counts pile={{ assignment, ...pile }} />
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 
@@ -152,11 +176,16 @@ function WaitingPile({ pile }: { pile: TodayPile }) {
       <div className="w-64 space-y-2 text-center">
         <p>
           <span className="text-2xl font-bold tabular">{waiting}</span> to mark
+          {pile.counts['in-again'] > 0 && (
+            <span className="block text-sm font-semibold">{pile.counts['in-again']} handed in again</span>
+          )}
           <span className="block text-sm text-soft">{paceWords(waiting, pile.pace) ?? ' '}</span>
         </p>
         {next && (
           <Link to={`/desk/${next.copyId}`} {...prepare(next.copyId)} className="act block">
-            {next.begun ? `Go on with ${next.name}` : `Begin with ${next.name}`}
+            {next.begun
+              ? `Go on with ${next.name}${next.page > 0 ? `, page ${next.page + 1}` : ''}`
+              : `Begin with ${next.name}`}
           </Link>
         )}
       </div>

@@ -17,6 +17,7 @@ export class Live1764090000000 implements MigrationInterface {
     );
     await runner.query('ALTER TABLE message ADD place LONGTEXT NULL');
     await runner.query('ALTER TABLE copy_mark ADD gone TINYINT NOT NULL DEFAULT 0');
+    await runner.query('ALTER TABLE marking ADD left_at SMALLINT UNSIGNED NOT NULL DEFAULT 0');
     await runner.query('ALTER TABLE assignment ADD blind TINYINT NOT NULL DEFAULT 0');
     await runner.query(
       'ALTER TABLE document ADD picture_sha256 CHAR(64) CHARACTER SET ascii COLLATE ascii_bin NULL, ADD FOREIGN KEY document_picture (picture_sha256) REFERENCES blob_file (sha256)',
@@ -32,6 +33,7 @@ export class Live1764090000000 implements MigrationInterface {
     await runner.query('DROP TABLE zip_order');
     await runner.query('ALTER TABLE document DROP FOREIGN KEY document_picture, DROP COLUMN picture_sha256');
     await runner.query('ALTER TABLE assignment DROP COLUMN blind');
+    await runner.query('ALTER TABLE marking DROP COLUMN left_at');
     await runner.query('UPDATE copy_mark SET value = NULL WHERE gone = 1');
     await runner.query('ALTER TABLE copy_mark DROP COLUMN gone');
     await runner.query('ALTER TABLE message DROP COLUMN place');
