@@ -1,7 +1,6 @@
-import { readFile, writeFile } from 'node:fs/promises';
 import { SimulatedStudent } from '@jotmark/school';
-import { addWorksheet, makeWorksheet, newId, Opener, readWorksheet, setAssignment } from '@jotmark/server';
-import { drawn, expect, line, PASSWORD, test, testFolder } from './story.ts';
+import { makeLesson } from './lesson.ts';
+import { drawn, expect, PASSWORD, test } from './story.ts';
 
 const NAMES = ['Ada', 'Ben', 'Cyd', 'Dee', 'Eve', 'Fay', 'Gil', 'Hal'];
 
@@ -13,35 +12,8 @@ test('a teacher walks the room, sees eight students live, says a word to one at 
 }) => {
   test.setTimeout(180_000);
   const c = await makeClass(NAMES);
-  const [row] = await house.db.query(
-    'SELECT p.*, m.class_id FROM person p JOIN membership m ON m.person_id = p.id WHERE p.login = ?',
-    [c.teacher],
-  );
-  const opener = new Opener();
-  const path = testFolder(`room-${Date.now()}.pdf`);
-  await writeFile(path, await readFile(made.written));
-  const sheet = await makeWorksheet(
-    house,
-    opener,
-    row,
-    [{ path, name: 'Island.pdf' }],
-    [line(0), line(1), line(2)],
-  );
-  opener.close();
-  await expect
-    .poll(async () => (await readWorksheet(house, sheet)).document.reading.state, { timeout: 20_000 })
-    .toBe('done');
-  const title = `Room ${newId(house).slice(0, 13)}`;
-  const set = await setAssignment(
-    house,
-    { classId: row.class_id, title, instructions: '', dueAt: null, most: 300 },
-    (a) => addWorksheet(house, a, sheet),
-  );
-  const people: { id: string; login: string }[] = await house.db.query(
-    'SELECT id, login FROM person WHERE login IN (?)',
-    [c.students],
-  );
-  const idOf = new Map(people.map((p) => [p.login, p.id]));
+  const lesson = await makeLesson(house, c, made.written);
+  const { title } = lesson;
 
   // Seven are programs, and one is in a browser.
   const simulated = c.students.slice(1).map(
@@ -56,13 +28,13 @@ test('a teacher walks the room, sees eight students live, says a word to one at 
       }),
   );
   const teacher = await as(c.teacher);
-  await teacher.goto(`/room/${set.id}`);
+  await teacher.goto(`/room/${lesson.assignmentId}`);
   await expect(teacher.getByText('Live', { exact: true })).toBeVisible();
   const place = (name: string) => teacher.getByRole('listitem', { name: new RegExp(`^${name} `) });
   await expect(place('Ada')).toContainText('away · 0 of 3');
   for (const [i, student] of simulated.entries()) {
     await student.signIn();
-    student.workOn(set.copies.get(idOf.get(c.students[i + 1]!) as never)!);
+    student.workOn(lesson.copyOf(i + 1));
   }
   const ada = await as(c.students[0]!);
   await ada.getByRole('link', { name: title }).click();

@@ -41,5 +41,6 @@ export * from './register/roster.ts';
 export * from './rich/rich-text.ts';
 export * from './room/room.ts';
 export * from './time/school-time.ts';
+export * from './trail/came-went.ts';
 export * from './trail/entry.ts';
 export * from './trail/sittings.ts';

@@ -13,14 +13,27 @@ const pile = (title: string, more: Partial<TodayPile> & { dueAt?: number | null 
     dueAt: more.dueAt ?? null,
     most: 1000,
   },
-  counts: { 'with-student': 1, in: 0, 'being-marked': 0, marked: 0, 'handed-back': 0, 'in-again': 0, ...more.counts },
+  counts: {
+    'with-student': 1,
+    in: 0,
+    'being-marked': 0,
+    marked: 0,
+    'handed-back': 0,
+    'in-again': 0,
+    ...more.counts,
+  },
   overdue: 0,
   next: more.next ?? null,
   oldestWaiting: more.oldestWaiting ?? null,
   pace: null,
 });
 const counts = (part: object) => part as TodayPile['counts'];
-const next = (begun: boolean) => ({ copyId: makeId(2, new Uint8Array(10)) as CopyId, name: 'Ada', begun, page: 0 });
+const next = (begun: boolean) => ({
+  copyId: makeId(2, new Uint8Array(10)) as CopyId,
+  name: 'Ada',
+  begun,
+  page: 0,
+});
 const titles = (piles: readonly TodayPile[]) => piles.map((p) => p.assignment.title);
 
 test('half marked comes before handed in again, that before the longest waiting', () => {

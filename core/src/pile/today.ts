@@ -20,8 +20,7 @@ export interface TodayOrder {
 /** A teacher's piles in the order to do them. `now` in ms since 1970. */
 export function orderToday(piles: readonly TodayPile[], now: number): TodayOrder {
   const due = (p: TodayPile) => p.assignment.dueAt ?? Number.POSITIVE_INFINITY;
-  const isSoon = (p: TodayPile) =>
-    due(p) > now && due(p) <= now + SOON_MS && p.counts['with-student'] > 0;
+  const isSoon = (p: TodayPile) => due(p) > now && due(p) <= now + SOON_MS && p.counts['with-student'] > 0;
   const rank = (p: TodayPile) => (p.next?.begun ? 0 : p.counts['in-again'] > 0 ? 1 : 2);
   const idle = piles.filter((p) => waitingIn(p) === 0);
   return {

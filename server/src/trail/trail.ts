@@ -4,8 +4,8 @@ import type { House } from '../house.ts';
 import { BLIND_COLUMN, fullName, shownStudent } from '../pile/blind.ts';
 import { sheetsOf } from '../work/work.ts';
 
-/** A trail longer than this is cut to its newest part. */
-const MOST_LINES = 50_000;
+/** More than anyone writes on one copy (five changes a second for eleven hours); of a longer trail the newest part is read. */
+const MOST_LINES = 200_000;
 
 /** Every step of a copy and every stroke that ever was on it: for its student the same as for the teacher. */
 export async function readTrail(house: House, person: Person, copyId: CopyId) {

@@ -29,7 +29,7 @@ import {
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { ChevronLeft, ChevronRight, PanelRightClose, PanelRightOpen, Redo2, Undo2 } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { useNavigate, useParams } from 'react-router';
+import { Link, useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { CallFailed, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
@@ -523,6 +523,11 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
             }}
           >
             <DeskWords desk={desk} />
+            <p className="mt-3 border-t border-line pt-3 text-sm">
+              <Link to={`/copies/${desk.copyId}/trail`} className="text-action hover:underline">
+                How this copy came to be
+              </Link>
+            </p>
           </ScoreSlip>
         )}
       </div>

@@ -21,7 +21,8 @@ export function useLeftAt(
   useLayoutEffect(() => {
     if (!laidOut || opened.current) return;
     opened.current = true;
-    if (from > 0) scroller.current?.querySelector(`[data-index="${from}"]`)?.scrollIntoView({ block: 'start' });
+    if (from > 0)
+      scroller.current?.querySelector(`[data-index="${from}"]`)?.scrollIntoView({ block: 'start' });
   }, [laidOut, from, scroller]);
   useEffect(() => {
     if (!tell || !opened.current || told.current === page) return;

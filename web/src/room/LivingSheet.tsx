@@ -1,7 +1,9 @@
-import { type CopySheet, inPageOrder, type RoomRow } from '@jotmark/core';
+import { type CopySheet, inPageOrder, type Question, type RoomRow } from '@jotmark/core';
 
-/** A4, which most pages are near enough to at this size. */
-const PAGE = { width: 595, height: 842 } as const;
+/** A4, which most pages are near enough to at this size; lying where a question reaches beyond its width. */
+const PAGE = { short: 595, long: 842 } as const;
+const shapeOf = (questions: readonly Question[]) =>
+  questions.some((q) => q.box[2] > PAGE.short) ? `${PAGE.long} ${PAGE.short}` : `${PAGE.short} ${PAGE.long}`;
 
 /** The pages of a copy so small that only this can be seen: which places are filled, which are open, and where the hand is. */
 export function LivingSheet({ row, sheets }: { row: RoomRow; sheets: readonly CopySheet[] }) {
@@ -18,7 +20,7 @@ export function LivingSheet({ row, sheets }: { row: RoomRow; sheets: readonly Co
         <svg
           key={key}
           aria-hidden="true"
-          viewBox={`0 0 ${PAGE.width} ${PAGE.height}`}
+          viewBox={`0 0 ${shapeOf(questions)}`}
           className="h-[62px] bg-paper shadow"
         >
           {questions.map((q) => {

@@ -98,10 +98,7 @@ function PileLines({ title, piles }: { title: string; piles: readonly TodayPile[
       <ul className="mt-2 divide-y divide-line rounded-lg bg-raised">
         {piles.map(({ assignment, ...pile }) => (
           <li key={assignment.id} className="flex flex-wrap items-center gap-x-4 px-5 py-2.5">
-            <Link
-              to={`/piles/${assignment.id}`}
-              className="font-semibold hover:text-action hover:underline"
-            >
+            <Link to={`/piles/${assignment.id}`} className="font-semibold hover:text-action hover:underline">
               {assignment.title}
             </Link>
             <span className="text-soft">

@@ -1,5 +1,9 @@
 import {
+  type Box,
+  boxToScreen,
+  type CameWent,
   CopyId,
+  cameWent,
   inPageOrder,
   type Mark,
   numberQuestions,
@@ -72,6 +76,8 @@ const load = (copyId: CopyId) => call('trail', { params: { copyId } });
 
 /** Playing, so long a step of the trail is shown, in milliseconds; pauses of the student are left out. */
 const STEP_MS = 120;
+/** However long a trail is, it plays in about a minute: then several lines are one step. */
+const MOST_STEPS = 500;
 
 function Player({ data }: { data: Data }) {
   const { clock } = useHere();
@@ -85,13 +91,14 @@ function Player({ data }: { data: Data }) {
     const timer = setInterval(() => {
       setAt((n) => {
         if (n >= lines.length) setPlaying(false);
-        return Math.min(n + 1, lines.length);
+        return Math.min(n + Math.ceil(lines.length / MOST_STEPS), lines.length);
       });
     }, STEP_MS);
     return () => clearInterval(timer);
   }, [playing, lines.length]);
   const state = reader.at(at);
   const before = reader.at(at - 1);
+  const changed = useMemo(() => cameWent(lines, reader, at), [lines, reader, at]);
   const sittings = useMemo(() => sittingsOf(lines), [lines]);
   const numbers = useMemo(() => {
     const out = new Map<QuestionId, string>();
@@ -146,6 +153,7 @@ function Player({ data }: { data: Data }) {
           answers={state.answers}
           strokes={strokes.filter((s) => state.strokes.has(s.id))}
           numbers={numbers}
+          changed={changed}
         />
         <div className="flex items-center gap-3 border-t border-line bg-tray px-5 py-3">
           <button
@@ -187,11 +195,13 @@ function Pages({
   answers,
   strokes,
   numbers,
+  changed,
 }: {
   data: Data;
   answers: ReadonlyMap<QuestionId, string>;
   strokes: readonly Mark[];
   numbers: ReadonlyMap<QuestionId, string>;
+  changed: CameWent | null;
 }) {
   const documents = useMemo(() => data.sheets.map((s) => s.document), [data.sheets]);
   const { pages, settled } = usePageList(documents);
@@ -222,16 +232,55 @@ function Pages({
           pages={pages}
           zoom={zoom}
           byPage={last.current}
-          picked={null}
+          picked={changed?.on === 'page' ? (strokes.find((s) => s.id === changed.came.at(-1)) ?? null) : null}
           questions={questions}
           numbers={numbers}
           readOnly
           answerAt={(id) => answers.get(id) ?? ''}
           onType={() => {}}
           onFocus={() => {}}
+          over={({ document, page }, view) => {
+            const question =
+              changed?.on === 'answer' &&
+              data.sheets
+                .find((s) => s.document.id === document)
+                ?.questions.find((q) => q.id === changed.question && q.page === page);
+            if (!question) return null;
+            return <JustChanged box={boxToScreen(view, question.box)} changed={changed} />;
+          }}
         />
       ) : (
         <Waiting what="the pages" />
+      )}
+    </div>
+  );
+}
+
+/** On the page, at the answer that was just changed: what came and what went, told by a line under and a line through. */
+function JustChanged({ box, changed }: { box: Box; changed: CameWent & { on: 'answer' } }) {
+  const { came, went } = changed;
+  const cut = (text: string) => (text.length > 160 ? `${text.slice(0, 160)} …` : text);
+  return (
+    <div
+      className="pointer-events-none absolute z-10 rounded-[3px] outline-2 outline-offset-2 outline-action"
+      style={{ left: box[0], top: box[1], width: box[2] - box[0], height: box[3] - box[1] }}
+    >
+      {(came || went) && (
+        <p className="absolute top-full left-0 mt-1.5 w-max max-w-[26rem] rounded bg-raised px-2 py-1 text-sm leading-snug shadow">
+          {went && (
+            <>
+              <span className="text-soft">went </span>
+              <del>{cut(went)}</del>
+            </>
+          )}
+          {went && came && <br />}
+          {came && (
+            <>
+              <span className="text-soft">came </span>
+              <ins>{cut(came)}</ins>
+            </>
+          )}
+        </p>
       )}
     </div>
   );

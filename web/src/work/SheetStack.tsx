@@ -8,7 +8,7 @@ import {
   type QuestionId,
   toScreen,
 } from '@jotmark/core';
-import { memo, useMemo } from 'react';
+import { memo, type ReactNode, useMemo } from 'react';
 import { PageHeading } from '../margin/MarkedPageStack.tsx';
 import { PageOverlay } from '../paper/PageOverlay.tsx';
 import { PageSheet, viewOf } from '../paper/PageSheet.tsx';
@@ -26,6 +26,8 @@ interface Props {
   readonly readOnly: boolean;
   /** Words of the teacher that point to spots. */
   readonly pins?: readonly Pin[];
+  /** What else lies over a page. */
+  over?(page: ShownPage, view: PageView): ReactNode;
   answerAt(question: QuestionId): string;
   onType(question: Question, value: string): void;
   onFocus(question: Question): void;
@@ -69,6 +71,7 @@ export function SheetStack(p: Props) {
                 )}
                 view={viewOf(frame, turn, p.zoom)}
               />
+              {p.over?.(p.pages[i]!, viewOf(frame, turn, p.zoom))}
               {(p.questions[i] ?? []).map((question) => (
                 <Placed
                   key={question.id}

@@ -1,4 +1,5 @@
-import type { Work } from '@jotmark/core';
+import type { CopyId, Work } from '@jotmark/core';
+import { Link } from 'react-router';
 import { Conversation, useUnread } from '../conversation/Conversation.tsx';
 import { useHere } from '../frame/session.tsx';
 import { Enclosure, originalOf } from '../paper/Enclosures.tsx';
@@ -39,7 +40,20 @@ export function Task({ work }: { work: Work }) {
         </section>
       )}
       <Words work={work} />
+      <TrailLink copyId={row.copyId} />
     </div>
+  );
+}
+
+/** What the teacher may see of how a copy came to be, its student sees as well. */
+function TrailLink({ copyId }: { copyId: CopyId }) {
+  return (
+    <p className="border-t border-line pt-3 text-sm text-soft">
+      <Link to={`/copies/${copyId}/trail`} className="text-action hover:underline">
+        How this copy came to be
+      </Link>
+      : your teacher can see it too.
+    </p>
   );
 }
 

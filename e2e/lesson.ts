@@ -1,0 +1,94 @@
+import { spawn } from 'node:child_process';
+import { readFile, writeFile } from 'node:fs/promises';
+import { fileURLToPath } from 'node:url';
+import type { AssignmentId, CopyId } from '@jotmark/core';
+import {
+  addWorksheet,
+  type House,
+  makeWorksheet,
+  newId,
+  Opener,
+  readWorksheet,
+  setAssignment,
+} from '@jotmark/server';
+import { type Class, expect, line, testFolder } from './story.ts';
+
+export interface Lesson {
+  readonly assignmentId: AssignmentId;
+  readonly title: string;
+  /** The copy of the nth student of the class. */
+  copyOf(n: number): CopyId;
+}
+
+/** A worksheet with three lines to write on, handed out to a class. */
+export async function makeLesson(house: House, c: Class, file: string): Promise<Lesson> {
+  const [row] = await house.db.query(
+    'SELECT p.*, m.class_id FROM person p JOIN membership m ON m.person_id = p.id WHERE p.login = ?',
+    [c.teacher],
+  );
+  const opener = new Opener();
+  const path = testFolder(`room-${newId(house)}.pdf`);
+  await writeFile(path, await readFile(file));
+  const sheet = await makeWorksheet(
+    house,
+    opener,
+    row,
+    [{ path, name: 'Island.pdf' }],
+    [line(0), line(1), line(2)],
+  );
+  opener.close();
+  await expect
+    .poll(async () => (await readWorksheet(house, sheet)).document.reading.state, { timeout: 20_000 })
+    .toBe('done');
+  const title = `Room ${newId(house).slice(-12)}`;
+  const set = await setAssignment(
+    house,
+    { classId: row.class_id, title, instructions: '', dueAt: null, most: 300 },
+    (a) => addWorksheet(house, a, sheet),
+  );
+  const people: { id: string; login: string }[] = await house.db.query(
+    'SELECT id, login FROM person WHERE login IN (?)',
+    [c.students],
+  );
+  const idOf = new Map(people.map((p) => [p.login, p.id]));
+  return {
+    assignmentId: set.id,
+    title,
+    copyOf: (n) => set.copies.get(idOf.get(c.students[n]!) as never)! as CopyId,
+  };
+}
+
+export interface OwnServer {
+  readonly address: string;
+  /** Ends it as a power cut does. */
+  kill(): Promise<void>;
+}
+
+/** A server process of a story's own on the tests' database. */
+export async function ownServer(port = 0): Promise<OwnServer> {
+  const child = spawn('node', [fileURLToPath(new URL('../server/dist/main.js', import.meta.url))], {
+    env: {
+      ...process.env,
+      DATABASE_URL: process.env.E2E_DATABASE,
+      PORT: String(port),
+      JOTMARK_WORKERS: '0',
+      LOG_LEVEL: 'error',
+    },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  const address = await new Promise<string>((resolve, reject) => {
+    child.stdout.on('data', (text) => {
+      const found = /serves on (http:\S+)/.exec(String(text));
+      if (found) resolve(found[1]!);
+    });
+    child.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));
+  });
+  return {
+    address,
+    kill: async () => {
+      const ended = new Promise((resolve) => child.once('exit', resolve));
+      child.kill('SIGKILL');
+      await ended;
+    },
+  };
+}
