@@ -81,28 +81,28 @@ interface LockedCopy {
   readonly pages: ReadonlyMap<string, number>;
 }
 
-/** All that is needed to judge a batch, in one packet. What is read beside the lock is read locking too, so that it is the newest. */
+/** All that is needed to judge a batch, in one packet: what is read after the lock is the newest that was committed. */
 async function lockCopy(tx: Batch, copyId: string, changes: readonly CopyChange[]): Promise<LockedCopy> {
   const asked = changes.flatMap((c) => (c.type === 'answer' ? [c.question] : []));
   const drawn = changes.flatMap((c) => (c.type === 'answer' ? [] : [c.mark.id]));
   const some = (ids: readonly string[]) => (ids.length ? ids : ['']);
-  const [, copies, known, answers, marks, sheets] = await tx.send(
+  const [, copies, states, known, answers, marks, sheets] = await tx.send(
     BEGIN,
+    { sql: 'SELECT assignment_id FROM copy WHERE id = ? FOR UPDATE', values: [copyId] },
     {
-      sql: `SELECT c.assignment_id, (SELECT MAX(t.seq) FROM copy_trail t WHERE t.copy_id = c.id LOCK IN SHARE MODE) AS seq,
-              (${AWAY} LOCK IN SHARE MODE) AS away FROM copy c WHERE c.id = ? FOR UPDATE`,
+      sql: `SELECT (SELECT MAX(seq) FROM copy_trail WHERE copy_id = ?) AS seq, (${AWAY}) AS away`,
       values: [copyId, copyId],
     },
     {
-      sql: 'SELECT change_id, seq FROM copy_trail WHERE copy_id = ? AND change_id IN (?) LOCK IN SHARE MODE',
+      sql: 'SELECT change_id, seq FROM copy_trail WHERE copy_id = ? AND change_id IN (?)',
       values: [copyId, changes.map((c) => c.id)],
     },
     {
-      sql: 'SELECT question_id AS id, version, value, seq FROM copy_answer WHERE copy_id = ? AND question_id IN (?) LOCK IN SHARE MODE',
+      sql: 'SELECT question_id AS id, version, value, seq FROM copy_answer WHERE copy_id = ? AND question_id IN (?)',
       values: [copyId, some(asked)],
     },
     {
-      sql: 'SELECT id, version, IF(gone, NULL, value) AS value, seq FROM copy_mark WHERE copy_id = ? AND id IN (?) LOCK IN SHARE MODE',
+      sql: 'SELECT id, version, IF(gone, NULL, value) AS value, seq FROM copy_mark WHERE copy_id = ? AND id IN (?)',
       values: [copyId, some(drawn)],
     },
     {
@@ -111,16 +111,16 @@ async function lockCopy(tx: Batch, copyId: string, changes: readonly CopyChange[
       values: [copyId],
     },
   );
-  const row = copies?.[0];
+  const state = states?.[0];
   const standing = new Map<QuestionId | MarkId, Standing>();
   for (const r of [...(answers ?? []), ...(marks ?? [])])
     standing.set(r.id, { ...(r as Standing), changed: false });
   const questions = new Set<QuestionId>();
   for (const sheet of sheets ?? []) for (const id of await questionsOf(tx, sheet.id)) questions.add(id);
   return {
-    assignmentId: row?.assignment_id,
-    seq: row?.seq ?? 0,
-    away: Boolean(Number(row?.away ?? 0)),
+    assignmentId: copies?.[0]?.assignment_id,
+    seq: state?.seq ?? 0,
+    away: Boolean(Number(state?.away ?? 0)),
     known: new Map((known ?? []).map((k) => [k.change_id, k.seq])),
     standing,
     questions,

@@ -7,13 +7,19 @@ import { retryOnce } from './transaction.ts';
  * database and not five. Values are never part of the text: only placeholders are, as everywhere.
  */
 export function openBatchPool(url: string): Pool {
-  return mysql.createPool({
+  const pool = mysql.createPool({
     uri: url.replace(/^mariadb:/, 'mysql:'),
     multipleStatements: true,
     timezone: 'Z',
     charset: 'utf8mb4_unicode_ci',
     connectionLimit: 10,
   });
+  // Each transaction reads after taking its copy's row lock and must see the newest. At the server's own level it would also
+  // lock the gaps between the rows of neighbouring copies, and a class that types at once would run into deadlocks.
+  pool.on('connection', (connection) => {
+    connection.query('SET SESSION TRANSACTION ISOLATION LEVEL READ COMMITTED');
+  });
+  return pool;
 }
 
 export interface Statement {
