@@ -1,4 +1,5 @@
 import { AxeBuilder } from '@axe-core/playwright';
+import { makeLesson } from './lesson.ts';
 import { drag, drawn, expect, handIn, markList, onPage, openDesk, Pen, saved, test, wave } from './story.ts';
 
 test('a copy is marked with the keyboard alone', async ({ makeClass, as, made }) => {
@@ -225,4 +226,38 @@ test('the main views have nothing that axe objects to', async ({ makeClass, as, 
   await ada.reload();
   await drawn(ada);
   await look(ada, 'marked copy');
+});
+
+test('the room, a close look, the trail and the pile as sheets have nothing that axe objects to', async ({
+  house,
+  makeClass,
+  as,
+  made,
+}) => {
+  const c = await makeClass(['Ada', 'Ben']);
+  const lesson = await makeLesson(house, c, made.written);
+  const ada = await as(c.students[0]!);
+  await ada.getByRole('link', { name: lesson.title }).click();
+  await drawn(ada);
+  await ada.getByLabel('Answer to 1').fill('north of the hut');
+  const teacher = await as(c.teacher);
+  const look = async (name: string) => {
+    const { violations } = await new AxeBuilder({ page: teacher }).analyze();
+    expect(violations.map((v) => `${name}: ${v.id} ${v.nodes.map((n) => n.target).join(' ')}`)).toEqual([]);
+  };
+  await teacher.goto(`/room/${lesson.assignmentId}`);
+  await teacher.getByText('north of the hut').waitFor();
+  await look('room');
+  await teacher.getByRole('listitem', { name: /^Ada / }).getByRole('link').click();
+  await drawn(teacher);
+  await look('close look');
+  await teacher.getByRole('link', { name: 'How it came to be' }).click();
+  await drawn(teacher);
+  await teacher.getByText('came north of the hut').waitFor();
+  await look('trail');
+  await handIn(ada, c.title, made.written);
+  await teacher.goto(`/piles/${c.assignmentId}`);
+  await teacher.getByRole('button', { name: 'As sheets' }).click();
+  await teacher.getByRole('link', { name: /^Open the copy of Ada/ }).waitFor();
+  await look('pile as sheets');
 });

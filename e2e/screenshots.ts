@@ -1,5 +1,6 @@
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { startClass } from '@jotmark/school';
 import { readSettings, serve } from '@jotmark/server';
 import { chromium, type Page } from '@playwright/test';
 
@@ -39,10 +40,10 @@ await shoot('today');
 await page.getByRole('link', { name: 'Finding your way on Hollin Island' }).click();
 await page.getByRole('table').waitFor();
 await shoot('pile');
-await page.getByRole('button', { name: /^Hand back \d+/ }).click();
-await page.getByRole('heading', { name: /^Hand back/ }).waitFor();
-await shoot('hand-back');
-await page.keyboard.press('Escape');
+await page.getByRole('button', { name: 'As sheets' }).click();
+await page.waitForLoadState('networkidle');
+await shoot('pile-sheets');
+await page.getByRole('button', { name: 'As lines' }).click();
 
 // A copy with much to say about it.
 await page.getByRole('link', { name: 'Ibarra, Maite' }).click();
@@ -75,6 +76,26 @@ await page.getByRole('button', { name: 'Make an address' }).click();
 const family = await page.getByLabel('Address for families').inputValue();
 await page.evaluate(() => scrollTo(0, 0));
 await shoot('assignment');
+// The class at work on it.
+const atWork = await startClass(running.address);
+const setUp = page.url();
+await page.goto(setUp.replace('/assignments/', '/room/'));
+await page.getByText('14 here').waitFor({ timeout: 60_000 });
+await page.waitForTimeout(8000);
+await shoot('room');
+await page
+  .getByRole('listitem', { name: /^Zofia/ })
+  .getByRole('link')
+  .click();
+await drawn();
+await shoot('close-look');
+for (const student of atWork) student.stop();
+await page.getByRole('link', { name: 'How it came to be' }).click();
+await drawn();
+await page.getByLabel('Moment of the trail').press('Home');
+for (let i = 0; i < 9; i++) await page.keyboard.press('ArrowRight');
+await shoot('trail');
+await page.goto(setUp);
 await page.getByRole('link', { name: 'Questions' }).click();
 await drawn();
 await page.getByRole('button', { name: 'Choose question 2' }).click();
@@ -117,9 +138,6 @@ await page.getByRole('link', { name: 'My work' }).click();
 await page.getByRole('link', { name: /Signs and squares/ }).click();
 await drawn();
 await shoot('marked-copy');
-await page.setViewportSize({ width: 800, height: 1100 });
-await shoot('marked-copy-portrait');
-await page.setViewportSize({ width: 1280, height: 800 });
 await page.goto(family);
 await page.getByRole('heading', { name: 'A walk to the lighthouse' }).waitFor();
 await shoot('family');

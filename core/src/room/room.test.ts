@@ -38,8 +38,9 @@ test('who was not heard of for a while is away', () => {
   expect([
     isHere(rows[0]!, 5000),
     isHere(rows[0]!, 4000 + AWAY_MS),
-    isHere(row('X', { hereAt: null }), 0),
-  ]).toEqual([true, false, false]);
+    isHere(rows[0]!, 5000 + AWAY_MS),
+    isHere(row('X', { hereAt: null, workedAt: 0 }), 0),
+  ]).toEqual([true, true, false, false]);
 });
 
 test('progress counts the questions asked about, silence only who still works', () => {

@@ -32,8 +32,9 @@ export function answeredIn(row: RoomRow, questions: readonly QuestionId[]): numb
 /** An open copy says so every few seconds; not heard of for longer than this, in milliseconds, it is away. */
 export const AWAY_MS = 20_000;
 
+/** Whether the copy is open on a device that was heard of lately; a change counts as much as saying so. */
 export function isHere(row: RoomRow, now: number): boolean {
-  return row.hereAt !== null && now - row.hereAt < AWAY_MS;
+  return row.hereAt !== null && now - Math.max(row.hereAt, row.workedAt ?? 0) < AWAY_MS;
 }
 
 /** Silent for longer than this, in milliseconds, a student may be stuck. */

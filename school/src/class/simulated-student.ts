@@ -10,6 +10,9 @@ import {
   type WorkRow,
 } from '@jotmark/core';
 
+/** As often a browser asks what is new, in milliseconds: that it is here is seen by this. */
+const ASKED_EVERY = 5000;
+
 const id = <T extends string>() => makeId(Date.now(), randomBytes(10)) as T;
 
 export interface Plan {
@@ -61,6 +64,7 @@ export class SimulatedStudent {
   async workOn(copyId: CopyId, most = Number.POSITIVE_INFINITY): Promise<void> {
     const { sheets, state } = (await this.#ask('GET', `/api/work/${copyId}`)) as Work;
     this.#listen(copyId);
+    this.#askNow(copyId, state.seq);
     const bases = new Map(state.answers.map((a) => [a.question, a]));
     const questions = sheets.flatMap((s) => s.questions);
     for (const [i, question] of questions.entries()) {
@@ -118,6 +122,13 @@ export class SimulatedStudent {
         // The line broke or the lid was shut.
       }
       await this.#rest(500);
+    }
+  }
+
+  async #askNow(copyId: CopyId, seq: number): Promise<void> {
+    while (!this.#stop.signal.aborted) {
+      await this.#rest(ASKED_EVERY);
+      await this.#ask('GET', `/api/work/${copyId}/changes?after=${seq + this.sent.length}`).catch(() => {});
     }
   }
 

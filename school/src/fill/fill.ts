@@ -215,7 +215,15 @@ export async function fillSchool(running: House, say: (text: string) => void = (
       [16, 1, 7],
       [21, 0.6, 2],
     ] as const)
-      await workOn(setting, third, kept.questions, copiesOf(thirdSet, n), share, now - hours * HOUR);
+      await workOn(
+        setting,
+        third,
+        kept.questions,
+        copiesOf(thirdSet, n),
+        share,
+        now - hours * HOUR,
+        hours > 6,
+      );
     for (const n of [3, 16])
       await handIn(house, students[n]!, copiesOf(thirdSet, n), {
         id: newId(house),

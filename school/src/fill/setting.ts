@@ -90,15 +90,15 @@ export async function workOn(
   copyId: CopyId,
   share: number,
   at: number,
+  /** Whether there was a supper in between. */
+  breaks = false,
 ): Promise<void> {
   house.setClock(at);
   for (const [i, question] of questions.slice(0, Math.ceil(questions.length * share)).entries()) {
     const whole = answerOf(chance, sheet.title, sheet.places[i]!.question, 0.7).text;
     let base: ChangeId | null = null;
     let was = '';
-    const words = whole.split(' ');
-    for (let n = 0; n < words.length; n += 6) {
-      const value = words.slice(0, n + 6).join(' ');
+    for (const { value, pasted } of wordings(whole, i)) {
       const change: CopyChange = {
         id: newId<ChangeId>(house),
         base,
@@ -106,14 +106,29 @@ export async function workOn(
         question: question.id,
         value,
         was,
+        ...(pasted ? { pasted } : {}),
       };
       await takeCopyChanges(house, copyId, [change]);
       base = change.id;
       was = value;
       house.setClock(house.now() + chance.between(4000, 15_000));
     }
-    house.setClock(house.now() + chance.between(30_000, 4 * 60_000));
+    const supper = i === 1 && breaks ? 3 * 3_600_000 : 0;
+    house.setClock(house.now() + supper + chance.between(30_000, 4 * 60_000));
   }
+}
+
+/** How an answer comes to be: a few words at a time, in every other one with a second thought, now and then pasted whole. */
+function wordings(whole: string, i: number): { value: string; pasted?: number }[] {
+  const words = whole.split(' ');
+  const upTo = (n: number) => words.slice(0, n).join(' ');
+  if (i % 5 === 2 && whole.length > 20) return [{ value: whole, pasted: whole.length }];
+  const out: { value: string }[] = [];
+  for (let n = 0; n < words.length; n += 6) {
+    out.push({ value: upTo(n + 6) });
+    if (i % 2 === 1 && n === 6) out.push({ value: `${upTo(n + 6)} I think` }, { value: upTo(n + 3) });
+  }
+  return out;
 }
 
 /** An assignment in which students bring what they have: each in another way. Gives its copies. */

@@ -6,6 +6,8 @@ import {
   type MessageId,
   makeId,
   type Question,
+  sittingsOf,
+  TrailReader,
 } from '@jotmark/core';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { addWorksheet } from '../assignment/materials.ts';
@@ -211,5 +213,37 @@ describe('the working trail', () => {
     expect(seen.body.trail.strokes).toHaveLength(1);
     expect((await l.pupils[0]!.call('work', { params })).body.state.marks).toMatchObject([{ mark: null }]);
     expect((await l.pupils[1]!.call('trail', { params })).status).toBe(404);
+  });
+
+  test('of 20,000 changes comes whole, and ends as the copy stands', async () => {
+    const l = await lesson(['ada']);
+    const q = l.questions[1]!;
+    const copyId = l.copyOf(0);
+    const rows: unknown[][] = [];
+    // Three letters on, one taken away, again and again.
+    let text = '';
+    for (let seq = 1; seq < 20_000; seq++) {
+      const next = seq % 4 === 0 || text.length > 300 ? text.slice(0, -1) : `${text}${'abc'[seq % 3]}`;
+      const cut = text.length - next.length;
+      const step = cut > 0 ? ['t', next.length, cut, ''] : ['t', text.length, 0, next.slice(text.length)];
+      rows.push([copyId, seq, id(), new Date(1_764_000_000_000 + seq * 400), q.id, JSON.stringify(step)]);
+      text = next;
+    }
+    for (let i = 0; i < rows.length; i += 5000)
+      await running.house.db.query(
+        'INSERT INTO copy_trail (copy_id, seq, change_id, at, subject, value) VALUES ?',
+        [rows.slice(i, i + 5000)],
+      );
+    await running.house.db.query(
+      'INSERT INTO copy_answer (copy_id, question_id, version, seq, value) VALUES (?, ?, ?, ?, ?)',
+      [copyId, q.id, rows.at(-1)![2], rows.length, text],
+    );
+    await l.send(0, write(q, `${text}!`, rows.at(-1)![2] as ChangeId, text));
+    const { status, body } = await l.teacher.call('trail', { params: { copyId } });
+    expect([status, body.trail.lines.length]).toEqual([200, 20_000]);
+    const reader = new TrailReader(body.trail.lines);
+    expect(reader.at(20_000).answers.get(q.id)).toBe(`${text}!`);
+    expect(reader.at(3).answers.get(q.id)).toBe('bca');
+    expect(sittingsOf(body.trail.lines).length).toBeGreaterThan(0);
   });
 });

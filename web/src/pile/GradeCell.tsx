@@ -1,45 +1,40 @@
 import { type ChangeId, formatPoints, type MarkingChange, type PileRow, parsePoints } from '@jotmark/core';
-import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useQueryClient } from '@tanstack/react-query';
+import { useCallback, useState } from 'react';
 import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { newId } from '../keep/useSheetKeeper.ts';
 
-/** A change to the slip of a copy that is not open: the same value that the desk would send, on what the pile knows of it. */
-function useSlipChange(row: PileRow, assignmentId: string) {
+export type WriteSlip = (row: PileRow, changes: readonly MarkingChange[]) => void;
+
+/** Changes the slip of a copy that is not open: with the same value that the desk would send, on what the pile knows of it. */
+export function useWriteSlip(assignmentId: string): WriteSlip {
   const client = useQueryClient();
-  return useMutation({
-    mutationFn: async (changes: readonly MarkingChange[]) => {
-      const answer = await call('sendChanges', {
-        params: { handInId: row.handInId! },
-        body: { changes: [...changes] },
-      });
-      const bad = answer.results.find((r) => r.outcome === 'conflict' || r.outcome === 'refused');
-      if (bad?.outcome === 'conflict')
-        toast.error('This copy was changed at the desk meanwhile. Here is the newest.');
+  return useCallback(
+    async (row, changes) => {
+      try {
+        const answer = await call('sendChanges', {
+          params: { handInId: row.handInId! },
+          body: { changes: [...changes] },
+        });
+        if (answer.results.some((r) => r.outcome === 'conflict'))
+          toast.error('This copy was changed at the desk meanwhile. Here is the newest.');
+      } catch (error) {
+        toast.error(sentenceOf(error));
+      } finally {
+        client.invalidateQueries({ queryKey: ['pile', assignmentId] });
+        client.removeQueries({ queryKey: ['desk', row.copyId] });
+      }
     },
-    onError: (error) => void toast.error(sentenceOf(error)),
-    onSettled: () => {
-      client.invalidateQueries({ queryKey: ['pile', assignmentId] });
-      client.removeQueries({ queryKey: ['desk', row.copyId] });
-    },
-  });
+    [client, assignmentId],
+  );
 }
 
 const changeable = (row: PileRow) => row.handInId !== null && row.place !== 'handed-back';
 
 /** The grade, typed straight into the line. An impossible one is told and the last good one stays. */
-export function GradeCell({
-  row,
-  assignmentId,
-  most,
-}: {
-  row: PileRow;
-  assignmentId: string;
-  most: number | null;
-}) {
-  const change = useSlipChange(row, assignmentId);
+export function GradeCell({ row, most, write }: { row: PileRow; most: number | null; write: WriteSlip }) {
   const shown = row.grade === null ? '' : formatPoints(row.grade);
   const [typed, setTyped] = useState<string | null>(null);
   const name = `${row.student.given} ${row.student.family}`;
@@ -56,7 +51,7 @@ export function GradeCell({
     }
     const value = read.ok ? read.value : null;
     if (value === row.grade) return;
-    change.mutate([
+    write(row, [
       { id: newId<ChangeId>(), base: row.gradeVersion, type: 'write', field: 'grade', value, was: row.grade },
     ]);
   };
@@ -82,14 +77,13 @@ export function GradeCell({
 /** Marked, or not yet, by one click. */
 export function DoneCell({
   row,
-  assignmentId,
+  write,
   children,
 }: {
   row: PileRow;
-  assignmentId: string;
+  write: WriteSlip;
   children: React.ReactNode;
 }) {
-  const change = useSlipChange(row, assignmentId);
   if (!changeable(row)) return <>{children}</>;
   const done = row.place === 'marked';
   return (
@@ -98,7 +92,7 @@ export function DoneCell({
       className="rounded px-1 text-left hover:bg-action-wash hover:text-action"
       title={done ? 'Not marked yet' : 'Call it marked'}
       onClick={() =>
-        change.mutate([
+        write(row, [
           {
             id: newId<ChangeId>(),
             base: row.doneVersion,

@@ -12,7 +12,7 @@ import {
   toPage,
 } from '@jotmark/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { type PointerEvent, useMemo, useRef, useState } from 'react';
+import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { addressOf, CallFailed, call } from '../api/call.ts';
@@ -26,6 +26,7 @@ import { useLive } from '../live/useLive.ts';
 import { marksByPage } from '../paper/marks-by-page.ts';
 import { viewOf } from '../paper/PageSheet.tsx';
 import { usePageList } from '../paper/page-list.ts';
+import { answerIntoSight } from '../work/into-sight.ts';
 import { SheetStack } from '../work/SheetStack.tsx';
 
 /** Who comes: the teacher who bends over one copy. Sees it grow, says a word at the very spot, shows it to the class without its name. */
@@ -75,6 +76,13 @@ function Look({ look, live }: { look: CloseLook; live: boolean }) {
   const ready = settled && pages.length > 0;
   const scroller = useRef<HTMLDivElement>(null);
   const { zoom, measured } = useZoom(scroller, pages, ready, 0);
+  // One comes to see what is being done: the page opens where the hand is, and stays where the teacher reads.
+  const came = useRef(false);
+  useEffect(() => {
+    if (!ready || !measured || came.current) return;
+    came.current = true;
+    if (row.atQuestion) answerIntoSight(scroller.current, row.atQuestion);
+  }, [ready, measured, row.atQuestion]);
   const marks = useMemo(() => look.state.marks.flatMap((m) => (m.mark ? [m.mark] : [])), [look.state]);
   const last = useRef<ReturnType<typeof marksByPage>>([]);
   const byPage = useMemo(() => {
@@ -170,6 +178,15 @@ function Look({ look, live }: { look: CloseLook; live: boolean }) {
             className="w-[320px] shrink-0 overflow-y-auto border-l border-line bg-raised p-5"
             aria-label="Words"
           >
+            {row.atQuestion && row.place === 'with-student' && (
+              <button
+                type="button"
+                className="quiet mb-3 w-full"
+                onClick={() => answerIntoSight(scroller.current, row.atQuestion!)}
+              >
+                {row.student.given} was last at {numbers.get(row.atQuestion)}
+              </button>
+            )}
             <p className="mb-3 text-soft">
               {place
                 ? 'Your words will point to the spot you chose.'

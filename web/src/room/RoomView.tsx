@@ -182,7 +182,7 @@ function Place({ row, room, questions, numbers, one, now, chosen, onChoose }: Pl
   const shown = row.answers.find((a) => a.question === (one ?? row.atQuestion));
   return (
     <li
-      className={`rounded-lg bg-raised p-3 shadow-sm ${chosen ? 'outline-2 outline-action' : ''} ${isHere(row, now) || row.place !== 'with-student' ? '' : 'opacity-75'}`}
+      className={`rounded-lg border p-3 ${chosen ? 'outline-2 outline-action' : ''} ${isHere(row, now) || row.place !== 'with-student' ? 'border-transparent bg-raised shadow-sm' : 'border-dashed border-line-strong bg-tray'}`}
       aria-label={name}
     >
       <div className="flex items-start gap-2">

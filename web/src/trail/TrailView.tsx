@@ -28,6 +28,7 @@ import { TopBar } from '../frame/TopBar.tsx';
 import { marksByPage } from '../paper/marks-by-page.ts';
 import { usePageList } from '../paper/page-list.ts';
 import { plural } from '../time/words.ts';
+import { answerIntoSight } from '../work/into-sight.ts';
 import { SheetStack } from '../work/SheetStack.tsx';
 
 /** Who comes: a teacher who wonders, or the student it is about; both see the same. When was what written, and how did it read on the way. */
@@ -208,6 +209,11 @@ function Pages({
   const ready = settled && pages.length > 0;
   const scroller = useRef<HTMLDivElement>(null);
   const { zoom, measured } = useZoom(scroller, pages, ready, 0);
+  const where = changed?.on === 'answer' ? changed.question : null;
+  // What changes is brought into sight, also while it plays.
+  useEffect(() => {
+    if (where && measured) answerIntoSight(scroller.current, where);
+  }, [where, measured]);
   const last = useRef<ReturnType<typeof marksByPage>>([]);
   last.current = marksByPage(strokes, pages, last.current);
   const questions = useMemo(

@@ -49,7 +49,7 @@ export function Task({ work }: { work: Work }) {
 function TrailLink({ copyId }: { copyId: CopyId }) {
   return (
     <p className="border-t border-line pt-3 text-sm text-soft">
-      <Link to={`/copies/${copyId}/trail`} className="text-action hover:underline">
+      <Link to={`/copies/${copyId}/trail`} className="text-action underline">
         How this copy came to be
       </Link>
       : your teacher can see it too.
