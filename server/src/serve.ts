@@ -8,6 +8,7 @@ import type { House } from './house.ts';
 import { makeApp } from './http/app.ts';
 import { Opener } from './jobs/opener.ts';
 import { JobRunner } from './jobs/runner.ts';
+import { DeskLine } from './live/desk-line.ts';
 import { Hub } from './live/hub.ts';
 import type { Settings } from './settings.ts';
 
@@ -31,7 +32,8 @@ export async function serve(
   const opener = new Opener();
   const runner = new JobRunner(house, opener, settings.workers);
   const hub = new Hub(house);
-  const app = makeApp({ house, opener, hub, nudge: () => runner.nudge() });
+  const deskLine = new DeskLine(house);
+  const app = makeApp({ house, opener, hub, deskLine, nudge: () => runner.nudge() });
   const server = createServer(app);
   // An upload of 50 MB on a slow line takes its time; headers do not.
   server.requestTimeout = 15 * 60_000;
@@ -52,6 +54,7 @@ export async function serve(
     address: `http://${settings.host}:${port}`,
     stop: async () => {
       hub.close();
+      deskLine.close();
       server.closeIdleConnections();
       const closed = new Promise((resolve) => server.close(resolve));
       setTimeout(() => server.closeAllConnections(), 2000).unref();

@@ -11,7 +11,20 @@ export function testId<T extends string>(n: number): T {
 
 export const document = testId<DocumentId>(1);
 
-const mark = (id: MarkId): fc.Arbitrary<Mark> => {
+const at = fc.integer({ min: 0, max: 50_000 });
+const points = fc.array(fc.tuple(at, at, fc.nat(255)), { minLength: 1, maxLength: 5 }).map((p) => p.flat());
+const place = fc.nat(500);
+const spot = fc.tuple(place, place);
+const box = fc
+  .tuple(place, place, fc.integer({ min: 1, max: 200 }), fc.integer({ min: 1, max: 200 }))
+  .map(([x, y, w, h]) => [x, y, x + w, y + h] as [number, number, number, number]);
+const turn = fc.constantFrom(0 as const, 90 as const, 180 as const, 270 as const);
+const said = fc.string({ maxLength: 20 });
+const quote = { exact: 'hill', prefix: 'The ', suffix: ' is', start: 4, end: 8 };
+const passage = box.map((band) => ({ on: 'passage' as const, bands: [band], quote }));
+
+/** Any mark of any kind with this id. */
+export const anyMark = (id: MarkId): fc.Arbitrary<Mark> => {
   const base = fc.record({
     v: fc.constant(1 as const),
     id: fc.constant(id),
@@ -21,22 +34,44 @@ const mark = (id: MarkId): fc.Arbitrary<Mark> => {
     focus: fc.constantFrom(null, 'wording'),
     madeAt: fc.constant(1000),
   });
-  const points = fc
-    .array(fc.tuple(fc.integer({ min: 0, max: 50_000 }), fc.integer({ min: 0, max: 50_000 }), fc.nat(255)), {
-      minLength: 1,
-      maxLength: 5,
-    })
-    .map((p) => p.flat());
-  return fc.oneof(
-    fc.tuple(base, points).map(([b, p]): Mark => ({ ...b, kind: 'ink', points: p, width: 1.6 })),
+  const kinds: fc.Arbitrary<
+    DistributiveOmit<Mark, 'v' | 'id' | 'document' | 'page' | 'colour' | 'focus' | 'madeAt'>
+  >[] = [
+    points.map((p) => ({ kind: 'ink', points: p, width: 1.6 })),
+    points.map((p) => ({ kind: 'highlight', place: { on: 'free', points: p, width: 11 } })),
+    passage.map((on) => ({ kind: 'highlight', place: on })),
+    fc.tuple(spot, said).map(([[x, y], words]) => ({ kind: 'note', place: { on: 'spot', x, y }, words })),
+    fc.tuple(box, said).map(([b, words]) => ({ kind: 'note', place: { on: 'box', box: b }, words })),
+    fc.tuple(passage, said).map(([on, words]) => ({ kind: 'note', place: on, words })),
     fc
-      .tuple(base, points)
-      .map(([b, p]): Mark => ({ ...b, kind: 'highlight', place: { on: 'free', points: p, width: 11 } })),
+      .tuple(fc.constantFrom('line' as const, 'arrow' as const), spot, spot)
+      .map(([kind, from, to]) => ({ kind, from, to, width: 2 })),
     fc
-      .tuple(base, fc.nat(500), fc.string({ maxLength: 20 }))
-      .map(([b, x, words]): Mark => ({ ...b, kind: 'note', place: { on: 'spot', x, y: x }, words })),
-  );
+      .tuple(fc.constantFrom('box' as const, 'ring' as const), box)
+      .map(([kind, b]) => ({ kind, box: b, width: 2 })),
+    fc
+      .tuple(spot, turn, said)
+      .map(([[x, y], t, words]) => ({ kind: 'text', x, y, w: 100, h: 20, size: 13, turn: t, words })),
+    fc.tuple(spot, turn, fc.option(fc.nat(500))).map(([[x, y], t, earned]) => ({
+      kind: 'stamp',
+      x,
+      y,
+      size: 20,
+      turn: t,
+      look: { of: 'sign', sign: 'tick' },
+      points: earned,
+    })),
+    passage.map((on) => ({ kind: 'cut', place: on })),
+    fc.tuple(passage, said).map(([on, words]) => ({ kind: 'swap', place: on, words })),
+    fc.tuple(spot, said).map(([[x, y], words]) => ({
+      kind: 'add',
+      words,
+      place: { on: 'caret', side: 'after', x, top: y, bottom: y + 12, quote },
+    })),
+  ];
+  return fc.tuple(base, fc.oneof(...kinds)).map(([b, kind]) => ({ ...b, ...kind }) as Mark);
 };
+type DistributiveOmit<T, K extends PropertyKey> = T extends unknown ? Omit<T, K> : never;
 
 /** A step for `play`: what to try on whatever stands then. */
 export type Step = { n: number; act: number; mark: Mark; grade: number | null; closing: string };
@@ -46,7 +81,7 @@ export const steps: fc.Arbitrary<Step[]> = fc.array(
     fc.record({
       n: fc.constant(n),
       act: fc.nat(5),
-      mark: mark(testId<MarkId>(100 + n)),
+      mark: anyMark(testId<MarkId>(100 + n)),
       grade: fc.option(fc.nat(1000)),
       closing: fc.string({ maxLength: 10 }),
     }),

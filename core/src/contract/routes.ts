@@ -1,5 +1,6 @@
 import type * as z from 'zod';
 import { classRoutes } from './class-routes.ts';
+import { deskRoutes } from './desk-routes.ts';
 import { markingRoutes } from './marking-routes.ts';
 import { roomRoutes } from './room-routes.ts';
 import type { Route } from './route.ts';
@@ -15,6 +16,7 @@ export const routes = {
   ...classRoutes,
   ...settingRoutes,
   ...roomRoutes,
+  ...deskRoutes,
 } as const;
 
 export type Routes = typeof routes;

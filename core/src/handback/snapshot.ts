@@ -3,7 +3,7 @@ import type { Sheet } from '../changes/sheet.ts';
 import { standingMarks } from '../changes/sheet.ts';
 import { QuarterTurn } from '../geometry/page-space.ts';
 import { DocumentId } from '../ids/id.ts';
-import { Mark } from '../marks/mark.ts';
+import { Mark, saysNothing } from '../marks/mark.ts';
 
 /** How the teacher turned the pages of a document: page index to quarter turn, only where it is not 0. */
 export const Turns = z.record(z.string().regex(/^\d{1,3}$/), QuarterTurn);
@@ -22,14 +22,14 @@ export const Snapshot = z.object({
 });
 export type Snapshot = z.infer<typeof Snapshot>;
 
-/** Freezes a marking. Empty notes stay behind: nobody should get a note that says nothing. */
+/** Freezes a marking. Words that were never written stay behind: nobody should get a note that says nothing. */
 export function freezeMarking(
   sheet: Sheet,
   about: { most: number | null; markedBy: string; turns: Record<DocumentId, Turns> },
 ): Snapshot {
   return {
     v: 1,
-    marks: standingMarks(sheet).filter((m) => m.kind !== 'note' || m.words.trim() !== ''),
+    marks: standingMarks(sheet).filter((m) => !saysNothing(m)),
     grade: sheet.slip.grade.value,
     most: about.most,
     closing: sheet.slip.closing.value.trim(),

@@ -33,6 +33,8 @@ export const MaterialId = id('MaterialId');
 export type MaterialId = z.infer<typeof MaterialId>;
 export const MessageId = id('MessageId');
 export type MessageId = z.infer<typeof MessageId>;
+export const TrayId = id('TrayId');
+export type TrayId = z.infer<typeof TrayId>;
 export const JobId = id('JobId');
 export type JobId = z.infer<typeof JobId>;
 

@@ -1,9 +1,12 @@
 import * as z from 'zod';
+import { QuarterTurn } from '../geometry/page-space.ts';
 import { DocumentId, MarkId } from '../ids/id.ts';
 import { MAX_STROKE_POINTS, POINT_FIELDS } from '../ink/stroke.ts';
 import { Quote } from '../passage/quote.ts';
 import { BoxSchema } from '../passage/text-layer.ts';
-import { FocusName, InkColour } from '../pens/pen.ts';
+import { FocusName, InkColour } from '../pens/ink-colour.ts';
+import { MAX_POINTS } from '../points/points.ts';
+import { StampLook } from '../stamps/look.ts';
 
 /** One version number for all kinds; it goes up when a stored mark can no longer be read by the old schema. */
 export const MARK_VERSION = 1;
@@ -49,12 +52,24 @@ export const Free = z.object({
   width: z.number().min(1).max(60),
 });
 
-export const InkMark = z.object({
-  ...base,
-  kind: z.literal('ink'),
-  points: StrokePoints,
-  width: z.number().min(0.2).max(40),
+/** A part of the page, where there is no text to quote. */
+export const Area = z.object({ on: z.literal('box'), box: BoxSchema });
+
+/** Between two words: after the quoted one, or before it where it is the first. `x` and the line's height are where the caret stands. */
+export const Caret = z.object({
+  on: z.literal('caret'),
+  side: z.enum(['after', 'before']),
+  x: Coordinate,
+  top: Coordinate,
+  bottom: Coordinate,
+  quote: Quote,
 });
+export type Caret = z.infer<typeof Caret>;
+
+const Width = z.number().min(0.2).max(40);
+const Ends = { from: z.tuple([Coordinate, Coordinate]), to: z.tuple([Coordinate, Coordinate]), width: Width };
+const Framed = { box: BoxSchema, width: Width };
+export const InkMark = z.object({ ...base, kind: z.literal('ink'), points: StrokePoints, width: Width });
 export const HighlightMark = z.object({
   ...base,
   kind: z.literal('highlight'),
@@ -63,16 +78,95 @@ export const HighlightMark = z.object({
 export const NoteMark = z.object({
   ...base,
   kind: z.literal('note'),
-  place: z.discriminatedUnion('on', [Passage, Spot]),
+  place: z.discriminatedUnion('on', [Passage, Spot, Area]),
   words: z.string().max(4000),
+});
+export const LineMark = z.object({ ...base, kind: z.literal('line'), ...Ends });
+/** Its head is at `to`. */
+export const ArrowMark = z.object({ ...base, kind: z.literal('arrow'), ...Ends });
+export const BoxMark = z.object({ ...base, kind: z.literal('box'), ...Framed });
+/** The ellipse that fills its box. */
+export const RingMark = z.object({ ...base, kind: z.literal('ring'), ...Framed });
+/** Page text: words written straight on the page. `x`, `y` is the corner where reading begins, `w` where lines break, `h` what they fill. */
+export const TextMark = z.object({
+  ...base,
+  kind: z.literal('text'),
+  x: Coordinate,
+  y: Coordinate,
+  w: z.number().min(8).max(4000),
+  h: z.number().min(4).max(14_400),
+  size: z.number().min(4).max(96),
+  /** Which way up it was made: the quarter turn in which the page was shown then. */
+  turn: QuarterTurn,
+  words: z.string().max(2000),
+});
+/** A small sign round its middle, in a square of `size`, with the points it earns in hundredths; null: none. */
+export const StampMark = z.object({
+  ...base,
+  kind: z.literal('stamp'),
+  x: Coordinate,
+  y: Coordinate,
+  size: z.number().min(4).max(200),
+  turn: QuarterTurn,
+  look: StampLook,
+  points: z.int().min(-MAX_POINTS).max(MAX_POINTS).nullable(),
+});
+/** Suggestions: words to cut, words to add between two others, words to swap for others. */
+export const CutMark = z.object({ ...base, kind: z.literal('cut'), place: Passage });
+export const AddMark = z.object({
+  ...base,
+  kind: z.literal('add'),
+  place: Caret,
+  words: z.string().max(1000),
+});
+export const SwapMark = z.object({
+  ...base,
+  kind: z.literal('swap'),
+  place: Passage,
+  words: z.string().max(1000),
 });
 
 /** Anything the teacher puts on a page. All that draws, exports or reads marks switches over `kind` exhaustively. */
-export const Mark = z.discriminatedUnion('kind', [InkMark, HighlightMark, NoteMark]);
+export const Mark = z.discriminatedUnion('kind', [
+  InkMark,
+  HighlightMark,
+  NoteMark,
+  LineMark,
+  ArrowMark,
+  BoxMark,
+  RingMark,
+  TextMark,
+  StampMark,
+  CutMark,
+  AddMark,
+  SwapMark,
+]);
 export type Mark = z.infer<typeof Mark>;
+export type MarkKind = Mark['kind'];
 export type InkMark = z.infer<typeof InkMark>;
 export type HighlightMark = z.infer<typeof HighlightMark>;
 export type NoteMark = z.infer<typeof NoteMark>;
+export type LineMark = z.infer<typeof LineMark>;
+export type ArrowMark = z.infer<typeof ArrowMark>;
+export type BoxMark = z.infer<typeof BoxMark>;
+export type RingMark = z.infer<typeof RingMark>;
+export type TextMark = z.infer<typeof TextMark>;
+export type StampMark = z.infer<typeof StampMark>;
+export type CutMark = z.infer<typeof CutMark>;
+export type AddMark = z.infer<typeof AddMark>;
+export type SwapMark = z.infer<typeof SwapMark>;
+
+/** Marks whose words stand in the margin beside their place. */
+export type MarginMark = NoteMark | AddMark | SwapMark | CutMark;
+export const isMarginMark = (mark: Mark): mark is MarginMark =>
+  mark.kind === 'note' || mark.kind === 'add' || mark.kind === 'swap' || mark.kind === 'cut';
+
+/** Marks that say something in words of the teacher's. */
+export type WordedMark = NoteMark | AddMark | SwapMark | TextMark;
+export const isWorded = (mark: Mark): mark is WordedMark => 'words' in mark;
+
+/** A worded mark without words was a slip of the pen: nobody should get one. */
+export const saysNothing = (mark: Mark): boolean => isWorded(mark) && mark.words.trim() === '';
 
 /** For the end of an exhaustive switch: the compiler complains when a kind was forgotten. */
 export function never(value: never): never {

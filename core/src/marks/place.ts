@@ -1,10 +1,33 @@
-import { type Box, boxAround, contains, distanceToBox, grow, type Point } from '../geometry/box.ts';
+import { type Box, boxAround, contains, distanceToBox, grow, moveBox, type Point } from '../geometry/box.ts';
 import { inkReach } from '../ink/outline.ts';
-import { distanceToStroke, moveStroke, strokeBox } from '../ink/stroke.ts';
-import { type Mark, type NoteMark, never } from './mark.ts';
+import { distanceToStroke, moveStroke, pointAt, pointCount, strokeBox } from '../ink/stroke.ts';
+import { type ArrowMark, type LineMark, type MarginMark, type Mark, never, type StampMark } from './mark.ts';
+import { uprightBox } from './upright.ts';
 
 /** Radius of the sign that shows a note's spot on the page, in points. */
 export const SPOT_RADIUS = 6;
+/** The points that a stamp earns stand to its right, in a space of this share of its side. */
+export const STAMP_POINTS_WIDTH = 0.9;
+
+/** The length of an arrow's head, in points. */
+export const arrowHead = (width: number): number => 5 + 3 * width;
+
+/** The lines that make a line or an arrow: the shaft, and at `to` the two sides of the head. */
+export function arrowLines(mark: LineMark | ArrowMark): readonly (readonly Point[])[] {
+  const shaft = [mark.from, mark.to];
+  const [dx, dy] = [mark.from[0] - mark.to[0], mark.from[1] - mark.to[1]];
+  const long = Math.hypot(dx, dy);
+  if (mark.kind === 'line' || long === 0) return [shaft];
+  const head = Math.min(arrowHead(mark.width), long * 0.6) / long;
+  const side = (angle: number): Point => [
+    mark.to[0] + head * (dx * Math.cos(angle) - dy * Math.sin(angle)),
+    mark.to[1] + head * (dx * Math.sin(angle) + dy * Math.cos(angle)),
+  ];
+  return [shaft, [side(0.45), mark.to, side(-0.45)]];
+}
+
+/** A caret's wedge stands this far to each side and below its line, in points. */
+export const CARET = 4;
 
 /** The box a mark covers on its page, with the width of its strokes. */
 export function coverOf(mark: Mark): Box {
@@ -17,12 +40,43 @@ export function coverOf(mark: Mark): Box {
         : boxAround(mark.place.bands)!;
     case 'note': {
       if (mark.place.on === 'passage') return boxAround(mark.place.bands)!;
+      if (mark.place.on === 'box') return grow(mark.place.box, 1);
       const { x, y } = mark.place;
       return [x - SPOT_RADIUS, y - SPOT_RADIUS, x + SPOT_RADIUS, y + SPOT_RADIUS];
+    }
+    case 'line':
+      return grow(endsBox(mark), mark.width / 2);
+    case 'arrow':
+      return grow(endsBox(mark), mark.width / 2 + arrowHead(mark.width) / 2);
+    case 'box':
+    case 'ring':
+      return grow(mark.box, mark.width / 2);
+    case 'text':
+      return uprightBox([mark.x, mark.y], mark.turn, [0, 0], [mark.w, mark.h]);
+    case 'stamp':
+      return stampBox(mark);
+    case 'cut':
+    case 'swap':
+      return grow(boxAround(mark.place.bands)!, 1);
+    case 'add': {
+      const { x, top, bottom } = mark.place;
+      return [x - CARET - 1, top, x + CARET + 1, bottom + CARET + 1];
     }
     default:
       return never(mark);
   }
+}
+
+const endsBox = (mark: { from: Point; to: Point }): Box =>
+  boxAround([
+    [...mark.from, ...mark.from],
+    [...mark.to, ...mark.to],
+  ])!;
+
+function stampBox(mark: StampMark): Box {
+  const half = mark.size / 2;
+  const right = mark.points === null ? half : half + mark.size * STAMP_POINTS_WIDTH;
+  return uprightBox([mark.x, mark.y], mark.turn, [-half, -half], [right, half]);
 }
 
 /** Distance in points from a point to what the mark shows; 0 on it. */
@@ -36,10 +90,50 @@ export function distanceToMark(mark: Mark, point: Point): number {
         ? Math.max(0, distanceToStroke(point, mark.place.points) - mark.place.width / 2)
         : toBands(mark.place.bands);
     case 'note':
+      if (mark.place.on === 'box') return distanceToFrame(mark.place.box, point);
       return mark.place.on === 'passage' ? toBands(mark.place.bands) : distanceToBox(point, coverOf(mark));
+    case 'line':
+    case 'arrow': {
+      const ends = [mark.from, mark.to].flatMap(([x, y]) => [x * 100, y * 100, 0]);
+      return Math.max(0, distanceToStroke(point, ends) - mark.width / 2);
+    }
+    case 'box':
+      return Math.max(0, distanceToFrame(mark.box, point) - mark.width / 2);
+    case 'ring':
+      return Math.max(0, distanceToRing(mark.box, point) - mark.width / 2);
+    case 'cut':
+    case 'swap':
+      return toBands(mark.place.bands);
+    case 'text':
+    case 'stamp':
+    case 'add':
+      return distanceToBox(point, coverOf(mark));
     default:
       return never(mark);
   }
+}
+
+/** To the nearest side of a frame: its inside is paper. */
+function distanceToFrame(box: Box, point: Point): number {
+  if (!contains(box, point)) return distanceToBox(point, box);
+  const [l, t, r, b] = box;
+  return Math.min(point[0] - l, r - point[0], point[1] - t, b - point[1]);
+}
+
+/** To the nearest of 64 points of the ellipse, which is near enough for a hand. */
+function distanceToRing([l, t, r, b]: Box, [x, y]: Point): number {
+  let best = Number.POSITIVE_INFINITY;
+  for (let i = 0; i < 64; i++) {
+    const a = (i * Math.PI) / 32;
+    best = Math.min(
+      best,
+      Math.hypot(
+        (l + r) / 2 + ((r - l) / 2) * Math.cos(a) - x,
+        (t + b) / 2 + ((b - t) / 2) * Math.sin(a) - y,
+      ),
+    );
+  }
+  return best;
 }
 
 /** The mark a touch means: of those within `reach` points the nearest, of equals the one on top (the last). */
@@ -59,12 +153,13 @@ export function markAt(marks: readonly Mark[], point: Point, reach: number): Mar
 
 /** Marks on text stay with their text; all others can be moved. */
 export function isMovable(mark: Mark): boolean {
-  return mark.kind === 'ink' || mark.place.on !== 'passage';
+  return !('place' in mark) || (mark.place.on !== 'passage' && mark.place.on !== 'caret');
 }
 
 /** The mark moved by dx, dy points. A mark on text is given back unchanged. */
 export function moveMark(mark: Mark, dx: number, dy: number): Mark {
-  if (dx === 0 && dy === 0) return mark;
+  if ((dx === 0 && dy === 0) || !isMovable(mark)) return mark;
+  const to = ([x, y]: Point): [number, number] => [x + dx, y + dy];
   switch (mark.kind) {
     case 'ink':
       return { ...mark, points: moveStroke(mark.points, dx, dy) };
@@ -73,23 +168,74 @@ export function moveMark(mark: Mark, dx: number, dy: number): Mark {
         ? { ...mark, place: { ...mark.place, points: moveStroke(mark.place.points, dx, dy) } }
         : mark;
     case 'note':
+      if (mark.place.on === 'box')
+        return { ...mark, place: { on: 'box', box: moveBox(mark.place.box, dx, dy) } };
       return mark.place.on === 'spot'
         ? { ...mark, place: { ...mark.place, x: mark.place.x + dx, y: mark.place.y + dy } }
         : mark;
+    case 'line':
+    case 'arrow':
+      return { ...mark, from: to(mark.from), to: to(mark.to) };
+    case 'box':
+    case 'ring':
+      return { ...mark, box: moveBox(mark.box, dx, dy) };
+    case 'text':
+    case 'stamp':
+      return { ...mark, x: mark.x + dx, y: mark.y + dy };
+    case 'cut':
+    case 'add':
+    case 'swap':
+      return mark;
     default:
       return never(mark);
   }
 }
 
-/** Where a note wants its words to stand in the margin and its lead to begin: the end of its place's first line, or its spot. */
-export function leadPoint(note: NoteMark): Point {
-  if (note.place.on === 'spot') return [note.place.x, note.place.y];
-  const first = note.place.bands[0]!;
-  return [first[2], (first[1] + first[3]) / 2];
+/** Where words in a margin on this side want to stand and their lead to begin: the end of its place's first line that is nearer, or its spot. */
+export function leadPoint(mark: MarginMark, side: 'left' | 'right' = 'right'): Point {
+  const end = side === 'left' ? 0 : 2;
+  const { place } = mark;
+  switch (place.on) {
+    case 'spot':
+      return [place.x, place.y];
+    case 'box':
+      return [place.box[end], (place.box[1] + place.box[3]) / 2];
+    case 'caret':
+      return [place.x, place.bottom];
+    case 'passage': {
+      const first = place.bands[0]!;
+      return [first[end], (first[1] + first[3]) / 2];
+    }
+    default:
+      return never(place);
+  }
 }
 
 /** Reading order: by page, then from the top, then from the left. Lines within 4 points count as one. */
 export function inReadingOrder(marks: readonly Mark[]): Mark[] {
   const row = (m: Mark) => Math.round(coverOf(m)[1] / 4);
   return marks.toSorted((a, b) => a.page - b.page || row(a) - row(b) || coverOf(a)[0] - coverOf(b)[0]);
+}
+
+/** Whether a loop drawn by hand means this mark: the middle of it, or of ink most of its points, lie within. */
+export function inLoop(mark: Mark, loop: readonly Point[]): boolean {
+  if (mark.kind === 'ink') {
+    const n = pointCount(mark.points);
+    let inside = 0;
+    for (let i = 0; i < n; i++) if (withinLoop(pointAt(mark.points, i), loop)) inside++;
+    return inside * 2 > n;
+  }
+  const [l, t, r, b] = coverOf(mark);
+  return withinLoop([(l + r) / 2, (t + b) / 2], loop);
+}
+
+/** Even–odd rule; the loop is closed from its last point to its first. */
+function withinLoop([x, y]: Point, loop: readonly Point[]): boolean {
+  let inside = false;
+  for (let i = 0, j = loop.length - 1; i < loop.length; j = i++) {
+    const [xi, yi] = loop[i]!;
+    const [xj, yj] = loop[j]!;
+    if (yi > y !== yj > y && x < ((xj - xi) * (y - yi)) / (yj - yi) + xi) inside = !inside;
+  }
+  return inside;
 }

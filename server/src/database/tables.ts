@@ -595,6 +595,17 @@ export const ZipOrderTable = table<ZipOrderRow>('zip_order', {
   created_at: moment,
 });
 
+export interface PenTraysRow {
+  person_id: string;
+  content: string;
+  at: Date;
+}
+export const PenTraysTable = table<PenTraysRow>('pen_trays', {
+  person_id: key(id),
+  content: long,
+  at: moment,
+});
+
 export const TABLES = [
   PersonTable,
   SessionTable,
@@ -631,4 +642,5 @@ export const TABLES = [
   MessageReadTable,
   EventTable,
   ZipOrderTable,
+  PenTraysTable,
 ];

@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import { makeId, type RouteName, routes } from '@jotmark/core';
+import { makeId, type RouteName, routes, starterTrays, type TrayId } from '@jotmark/core';
 import type { Logger } from 'typeorm';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { Running } from '../serve.ts';
@@ -69,6 +69,7 @@ const bodies: Partial<Record<RouteName, () => unknown>> = {
   pileTerms: () => ({ copyIds: [params.copyId] }),
   zipOriginals: () => ({ copyIds: [params.copyId] }),
   leaveAt: () => ({ page: 0 }),
+  keepTrays: () => starterTrays(() => newId() as TrayId),
   turnPages: () => ({ turns: { 0: 90 } }),
   handIn: () => ({ id: newId(), cover: '', claimedAt: null }),
   sendCopyChanges: () => ({

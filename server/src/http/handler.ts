@@ -2,6 +2,7 @@ import type { BodyOf, ParamsOf, Person, QueryOf, ReplyOf, RouteName, Routes } fr
 import type { Request, Response } from 'express';
 import type { House } from '../house.ts';
 import type { Opener } from '../jobs/opener.ts';
+import type { DeskLine } from '../live/desk-line.ts';
 import type { Hub } from '../live/hub.ts';
 import type { SignedIn } from '../people/session.ts';
 
@@ -9,6 +10,7 @@ export interface Parts {
   readonly house: House;
   readonly opener: Opener;
   readonly hub: Hub;
+  readonly deskLine: DeskLine;
   /** Wakes whoever works on jobs. */
   readonly nudge: () => void;
 }

@@ -16,6 +16,7 @@ import { setPileTerms } from '../pile/terms.ts';
 import { readToday } from '../pile/today.ts';
 import { orderZip, ownZip } from '../pile/zip.ts';
 import { classHandlers } from './class-handlers.ts';
+import { deskHandlers } from './desk-handlers.ts';
 import { Fault } from './fault.ts';
 import { type Handlers, OK, type Parts } from './handler.ts';
 import { roomHandlers } from './room-handlers.ts';
@@ -147,6 +148,7 @@ export function makeHandlers(parts: Parts): Handlers {
     ...classHandlers(parts),
     ...settingHandlers(parts),
     ...roomHandlers(parts),
+    ...deskHandlers(parts),
 
     makePdf: async ({ person, params }) => {
       await ownHandBack(house, person, params.handBackId);

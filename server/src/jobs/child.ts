@@ -51,7 +51,7 @@ async function work(task: Task): Promise<unknown> {
     }
     case 'write-marks': {
       if (task.name) await writeNames(pdf, task.name.name, task.frames, task.name.text);
-      const written = writeMarks(pdf, task);
+      const written = await writeMarks(pdf, task);
       await writeFile(task.out, await (written ? saveQuickly(pdf) : savePdf(pdf)));
       return { written };
     }

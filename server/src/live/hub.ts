@@ -1,6 +1,7 @@
 import type { Response } from 'express';
 import type { RawRow } from '../database/raw.ts';
 import type { House } from '../house.ts';
+import { openLine } from './line.ts';
 
 /** How often the event table is read while anybody listens. */
 const POLL_MS = 300;
@@ -11,8 +12,6 @@ const POLL_MS = 300;
 const LOOK_BACK = 500;
 /** Hints older than this are of no use to anybody. */
 const KEPT_MS = 10 * 60_000;
-/** Something is sent that often, so that no proxy takes the line for dead. */
-const BEAT_MS = 20_000;
 
 interface Listener {
   readonly res: Response;
@@ -39,21 +38,12 @@ export class Hub {
    */
   async listen(res: Response, hears: Listener['hears'], gone: () => void = () => {}): Promise<void> {
     if (!this.#clock) await this.#begin();
-    res.set({
-      'Content-Type': 'text/event-stream',
-      'Cache-Control': 'no-store',
-      'X-Accel-Buffering': 'no',
-    });
-    res.flushHeaders();
-    res.write('retry: 2000\n\n');
     const listener = { res, hears };
-    this.#listeners.add(listener);
-    const beat = setInterval(() => res.write(': here\n\n'), BEAT_MS);
-    res.on('close', () => {
-      clearInterval(beat);
+    openLine(res, () => {
       this.#listeners.delete(listener);
       gone();
     });
+    this.#listeners.add(listener);
     this.#start();
   }
 

@@ -55,6 +55,25 @@ export function polyline(frame: PageFrame, points: StrokePoints): string {
   return out.join('\n');
 }
 
+/** An open line through points of page space. */
+export const path = (frame: PageFrame, points: readonly Point[]): string =>
+  points.map((p, i) => `${toPdf(frame, p).map(n).join(' ')} ${i ? 'l' : 'm'}`).join('\n');
+
+/** The ellipse that fills a rectangle of the page's user space, by four Bézier arcs; 0.5523 is 4/3·(√2 − 1). */
+export function ringPath([x0, y0, x1, y1]: Box): string {
+  const [cx, cy, rx, ry] = [(x0 + x1) / 2, (y0 + y1) / 2, (x1 - x0) / 2, (y1 - y0) / 2];
+  const [kx, ky] = [rx * 0.5523, ry * 0.5523];
+  const arc = (...v: number[]) => `${v.map(n).join(' ')} c`;
+  return [
+    `${n(cx + rx)} ${n(cy)} m`,
+    arc(cx + rx, cy + ky, cx + kx, cy + ry, cx, cy + ry),
+    arc(cx - kx, cy + ry, cx - rx, cy + ky, cx - rx, cy),
+    arc(cx - rx, cy - ky, cx - kx, cy - ry, cx, cy - ry),
+    arc(cx + kx, cy - ry, cx + rx, cy - ky, cx + rx, cy),
+    'h',
+  ].join('\n');
+}
+
 export function inkList(frame: PageFrame, points: StrokePoints): number[] {
   const out: number[] = [];
   for (let i = 0; i < pointCount(points); i++)
@@ -78,21 +97,8 @@ export const fill = (colour: readonly number[], path: string) => `${colour.map(n
 
 /** A filled disc with a light rim, round its spot, the same whichever way the page is turned. */
 export function spotSign(colour: readonly number[], [x0, y0, x1, y1]: Box): string {
-  const cx = (x0 + x1) / 2;
-  const cy = (y0 + y1) / 2;
-  const r = ((x1 - x0) / 2) * ((SPOT_RADIUS - 0.7) / SPOT_RADIUS);
-  // Circle by four Bézier arcs; 0.5523 is 4/3·(√2 − 1).
-  const k = r * 0.5523;
-  const arc = (...v: number[]) => `${v.map(n).join(' ')} c`;
-  const circle = [
-    `${n(cx + r)} ${n(cy)} m`,
-    arc(cx + r, cy + k, cx + k, cy + r, cx, cy + r),
-    arc(cx - k, cy + r, cx - r, cy + k, cx - r, cy),
-    arc(cx - r, cy - k, cx - k, cy - r, cx, cy - r),
-    arc(cx + k, cy - r, cx + r, cy - k, cx + r, cy),
-    'h',
-  ].join('\n');
-  return `1 1 1 RG 0.8 w ${colour.map(n).join(' ')} rg\n${circle}\nB`;
+  const edge = ((x1 - x0) / 2) * (0.7 / SPOT_RADIUS);
+  return `1 1 1 RG 0.8 w ${colour.map(n).join(' ')} rg\n${ringPath([x0 + edge, y0 + edge, x1 - edge, y1 - edge])}\nB`;
 }
 
 /** A moment as a PDF date string, in UTC (ISO 32000-1, 7.9.4). */

@@ -16,6 +16,9 @@ const FILES = [
   '@fontsource/noto-sans/files/noto-sans-devanagari-400-normal.woff',
 ] as const;
 
+/** The teacher's hand, before all others for what was written with it. */
+const HAND_FILE = '@fontsource/kalam/files/kalam-latin-400-normal.woff';
+
 /** What stands for a letter that none of the fonts has. */
 const UNKNOWN = '?';
 
@@ -24,17 +27,18 @@ interface Face {
   has(code: number): boolean;
 }
 
-let faces: Promise<Face[]> | null = null;
+const loaded = new Map<string, Promise<Face>>();
 
-function loadFaces(): Promise<Face[]> {
-  faces ??= Promise.all(
-    FILES.map(async (file) => {
-      const bytes = new Uint8Array(await readFile(createRequire(import.meta.url).resolve(file)));
-      const font = fontkit.create(bytes) as unknown as { hasGlyphForCodePoint(code: number): boolean };
-      return { bytes, has: (code: number) => font.hasGlyphForCodePoint(code) };
-    }),
-  );
-  return faces;
+function loadFace(file: string): Promise<Face> {
+  const known = loaded.get(file);
+  if (known) return known;
+  const face = readFile(createRequire(import.meta.url).resolve(file)).then((buffer) => {
+    const bytes = new Uint8Array(buffer);
+    const font = fontkit.create(bytes) as unknown as { hasGlyphForCodePoint(code: number): boolean };
+    return { bytes, has: (code: number) => font.hasGlyphForCodePoint(code) };
+  });
+  loaded.set(file, face);
+  return face;
 }
 
 export interface Run {
@@ -54,9 +58,14 @@ export class Fonts {
   }
 
   /** Fonts for all that will be written; every one that `texts` need is embedded now, since measuring cannot wait. */
-  static async for(pdf: PDFDocument, texts: Iterable<string>): Promise<Fonts> {
+  static async for(
+    pdf: PDFDocument,
+    texts: Iterable<string>,
+    written: 'print' | 'hand' = 'print',
+  ): Promise<Fonts> {
     pdf.registerFontkit(fontkit);
-    const fonts = new Fonts(pdf, await loadFaces());
+    const files = written === 'hand' ? [HAND_FILE, ...FILES] : FILES;
+    const fonts = new Fonts(pdf, await Promise.all(files.map(loadFace)));
     const needed = new Set<Face>([fonts.#faces[0]!]);
     for (const text of texts) for (const letter of text) needed.add(fonts.#faceOf(letter));
     for (const face of needed)

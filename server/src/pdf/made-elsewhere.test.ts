@@ -3,8 +3,11 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import {
+  type Box,
   bandsOver,
+  boxAround,
   boxToScreen,
+  caretAfter,
   type DocumentId,
   findQuote,
   type InkColour,
@@ -117,6 +120,58 @@ describe('the text layer of PDFs that other programs made', () => {
   });
 });
 
+/** Drawn marks of every kind: line, arrow, box, ring, stamps and page text, upright as the page is shown. */
+function drawn(
+  base: Pick<Mark, 'v' | 'document' | 'page' | 'focus' | 'madeAt'>,
+  at: (fx: number, fy: number) => readonly [number, number],
+  turn: QuarterTurn,
+): Mark[] {
+  const spot = (fx: number, fy: number): [number, number] => [...at(fx, fy)];
+  const box = (fx0: number, fy0: number, fx1: number, fy1: number) =>
+    boxAround([at(fx0, fy0), at(fx1, fy1)].map(([px, py]): Box => [px, py, px, py]))!;
+  const each = () => ({ ...base, id: id<MarkId>(), colour: 'lake' as const });
+  const [x, y] = spot(0.5, 0.65);
+  return [
+    { ...each(), kind: 'line', from: spot(0.1, 0.6), to: spot(0.2, 0.6), width: 5 },
+    { ...each(), kind: 'arrow', from: spot(0.1, 0.65), to: spot(0.2, 0.65), width: 5 },
+    { ...each(), kind: 'ring', box: box(0.3, 0.6, 0.4, 0.7), width: 5 },
+    {
+      ...each(),
+      colour: 'garnet',
+      kind: 'stamp',
+      x,
+      y,
+      size: 40,
+      turn,
+      look: { of: 'sign', sign: 'dot' },
+      points: 150,
+    },
+    {
+      ...each(),
+      colour: 'moss',
+      kind: 'stamp',
+      x: spot(0.8, 0.65)[0],
+      y: spot(0.8, 0.65)[1],
+      size: 30,
+      turn,
+      look: { of: 'sign', sign: 'star' },
+      points: null,
+    },
+    { ...each(), kind: 'box', box: box(0.85, 0.6, 0.9, 0.7), width: 5 },
+    {
+      ...each(),
+      kind: 'text',
+      x: spot(0.1, 0.72)[0],
+      y: spot(0.1, 0.72)[1],
+      w: 120,
+      h: 40,
+      size: 14,
+      turn,
+      words: 'Größe fehlt',
+    },
+  ];
+}
+
 /** One mark of every kind; where they must be seen is told by how the page is shown. */
 function marksOn(
   frame: PageFrame,
@@ -151,11 +206,18 @@ function marksOn(
       words: 'Grüße – 高い hill',
       place: { on: 'spot', x: at(0.3, 0.9)[0], y: at(0.3, 0.9)[1] },
     },
+    ...drawn(base, at, view.turn),
   ];
   const seen: ReturnType<typeof marksOn>['seen'] = [
     { at: [width * 0.3, height * 0.8], colour: 'garnet' },
     { at: [width * 0.65, height * 0.8], colour: 'amber' },
     { at: [width * 0.3, height * 0.9], colour: 'plum' },
+    { at: [width * 0.15, height * 0.6], colour: 'lake' },
+    { at: [width * 0.15, height * 0.65], colour: 'lake' },
+    { at: [width * 0.3, height * 0.65], colour: 'lake' },
+    { at: [width * 0.5, height * 0.65], colour: 'garnet' },
+    { at: [width * 0.8, height * 0.65], colour: 'moss' },
+    { at: [width * 0.9, height * 0.65], colour: 'lake' },
   ];
   const found = findQuote(text, { exact: 'steep on the north', prefix: '', suffix: '', start: 0, end: 0 });
   if (found.ok) {
@@ -167,11 +229,26 @@ function marksOn(
       kind: 'highlight',
       place: { on: 'passage', bands, quote: quoteOf(text, found.range) },
     });
+    marks.push(...onWords(base, text));
     const shown = boxToScreen(view, bands[0]!);
     // Just inside the band's upper edge, above the letters.
     seen.push({ at: [(shown[0] + shown[2]) / 2, shown[1] + 1.2], colour: 'moss' });
   }
   return { marks, seen };
+}
+
+/** Suggestions on words: cut the first, add after the second, swap the third. */
+function onWords(base: Pick<Mark, 'v' | 'document' | 'page' | 'focus' | 'madeAt'>, text: PageText): Mark[] {
+  const each = () => ({ ...base, id: id<MarkId>(), colour: 'lake' as const });
+  const place = (word: number) => {
+    const range = { from: word, to: word };
+    return { on: 'passage' as const, bands: bandsOver(text, range), quote: quoteOf(text, range) };
+  };
+  return [
+    { ...each(), kind: 'cut', place: place(0) },
+    { ...each(), kind: 'add', place: caretAfter(text, 1), words: 'und' },
+    { ...each(), kind: 'swap', place: place(2), words: 'steeper' },
+  ];
 }
 
 /** Which ink a pixel shows: by the order of its channels, since highlights let the paper through. */
@@ -209,7 +286,9 @@ describe('the marked copy as PDF', () => {
       const { frames, text } = await read(bytes);
       const { marks, seen } = marksOn(frames[0]!, text[0]!);
       const pdf = await openPdf(bytes);
-      expect(writeMarks(pdf, { marks, frames, turns: {}, author: 'Maren Quillfeather' })).toBe(marks.length);
+      expect(await writeMarks(pdf, { marks, frames, turns: {}, author: 'Maren Quillfeather' })).toBe(
+        marks.length,
+      );
       const out = join(mkdtempSync(join(tmpdir(), 'jotmark-test-')), 'marked.pdf');
       writeFileSync(out, await saveQuickly(pdf));
       expect(execFileSync('qpdf', ['--check', out], { encoding: 'utf8' })).toContain(
@@ -235,7 +314,7 @@ describe('the marked copy as PDF', () => {
     const { frames, text } = await read(bytes);
     const { marks } = marksOn(frames[0]!, text[0]!);
     const pdf = await openPdf(bytes);
-    writeMarks(pdf, {
+    await writeMarks(pdf, {
       marks: marks.map((m) => ({ ...m, focus: 'method' })),
       frames,
       turns: {},
@@ -250,8 +329,28 @@ describe('the marked copy as PDF', () => {
     const objects = Object.values(json.qpdf[1] as Record<string, { value?: Record<string, string> }>)
       .map((o) => o.value)
       .filter((v) => v?.['/Type'] === '/Annot');
-    expect(objects.map((o) => o!['/Subtype']).sort()).toEqual(['/Highlight', '/Ink', '/Ink', '/Text']);
-    for (const o of objects) {
+    expect(objects.map((o) => o!['/Subtype']).sort()).toEqual([
+      '/Caret',
+      '/Caret',
+      '/Circle',
+      '/FreeText',
+      '/Highlight',
+      '/Ink',
+      '/Ink',
+      '/Line',
+      '/Line',
+      '/Square',
+      '/Stamp',
+      '/Stamp',
+      '/StrikeOut',
+      '/StrikeOut',
+      '/Text',
+    ]);
+    const swapped = objects.find((o) => o!['/RT'] === '/Group')!;
+    expect(swapped['/Subtype']).toBe('/StrikeOut');
+    expect(swapped['/IRT']).toMatch(/^\d+ 0 R$/);
+    expect(swapped['/NM']).toBe(`u:${marks.find((m) => m.kind === 'swap')!.id}-struck`);
+    for (const o of objects.filter((each) => each !== swapped)) {
       expect(o!['/T']).toBe('u:Maren Quillfeather');
       expect(o!['/Subj']).toBe('u:method');
       expect(o!['/M']).toBe('u:D:20261125000000Z');
@@ -266,7 +365,7 @@ describe('the marked copy as PDF', () => {
     const { frames, text } = await read(bytes);
     const { marks } = marksOn(frames[0]!, text[0]!);
     const pdf = await openPdf(bytes);
-    writeMarks(pdf, { marks, frames, turns: { 0: 90 }, author: 'x' });
+    await writeMarks(pdf, { marks, frames, turns: { 0: 90 }, author: 'x' });
     const out = join(mkdtempSync(join(tmpdir(), 'jotmark-test-')), 'turned.pdf');
     writeFileSync(out, await saveQuickly(pdf));
     const shown = picture(out);

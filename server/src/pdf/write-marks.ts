@@ -10,17 +10,26 @@ import {
   type PDFRef,
 } from '@cantoo/pdf-lib';
 import {
+  type AddMark,
+  arrowLines,
   type Box,
+  boxAround,
+  CARET,
+  type CutMark,
   coverOf,
   grow,
   type InkColour,
   inkOutline,
   type Mark,
+  type NoteMark,
   never,
   type PageFrame,
+  type Point,
   type QuarterTurn,
   quarterTurn,
   SPOT_RADIUS,
+  type SwapMark,
+  toPdf,
 } from '@jotmark/core';
 import {
   bandsPath,
@@ -28,14 +37,17 @@ import {
   inkList,
   list,
   n,
+  path,
   pdfDate,
   polygon,
   polyline,
   quads,
   rgb,
+  ringPath,
   spotSign,
   toRect,
 } from './drawing.ts';
+import { Upright } from './upright.ts';
 import { Written } from './written.ts';
 
 export interface ToAnnotate {
@@ -48,11 +60,12 @@ export interface ToAnnotate {
 
 /**
  * Writes marks into the document as annotations of ISO 32000, each with an appearance stream of its own, so that every
- * reader shows the same. Geometric marks: BBox = Rect, identity matrix. Returns how many were written.
+ * reader shows the same. Geometric marks: BBox = Rect, identity matrix; what is written upright on a page shown turned has the
+ * turn in its matrix. Returns how many marks were written.
  */
-export function writeMarks(pdf: PDFDocument, what: ToAnnotate): number {
+export async function writeMarks(pdf: PDFDocument, what: ToAnnotate): Promise<number> {
   const pages = pdf.getPages();
-  const writer = new Writer(pdf.context, what.author);
+  const writer = new Writer(pdf.context, what.author, await Upright.for(pdf, what.marks));
   let written = 0;
   for (const [index, page] of pages.entries()) {
     const frame = what.frames[index];
@@ -60,9 +73,11 @@ export function writeMarks(pdf: PDFDocument, what: ToAnnotate): number {
     const turn = what.turns[String(index)] ?? 0;
     if (turn) page.setRotation(degrees(quarterTurn(page.getRotation().angle + turn)));
     if (!frame || marks.length === 0) continue;
-    const refs = marks.map((mark) => writer.write(mark, frame, page));
-    addAnnots(page, refs);
-    written += refs.length;
+    addAnnots(
+      page,
+      marks.flatMap((mark) => writer.write(mark, frame, page)),
+    );
+    written += marks.length;
   }
   return written;
 }
@@ -83,55 +98,143 @@ const NOTE_OPACITY = 0.22;
 class Writer {
   readonly #context: PDFContext;
   readonly #author: string;
+  readonly #upright: Upright;
   readonly #states = new Map<number, PDFRef>();
   readonly #signs = new Map<InkColour, PDFRef>();
 
-  constructor(context: PDFContext, author: string) {
+  constructor(context: PDFContext, author: string, upright: Upright) {
     this.#context = context;
     this.#author = words(author);
+    this.#upright = upright;
   }
 
-  write(mark: Mark, frame: PageFrame, page: PDFPage): PDFRef {
+  /** The annotations that are this mark: one, or of a swap two. */
+  write(mark: Mark, frame: PageFrame, page: PDFPage): PDFRef[] {
     const rect = toRect(frame, coverOf(mark));
     const colour = rgb(mark.colour);
+    const paint = colour.map(n).join(' ');
     const ink = `/C ${list(colour)}`;
+    const one = (subtype: string, box: Box, appearance: PDFRef, more: string) => [
+      this.#add(mark, page, subtype, box, appearance, `${ink} ${more}`),
+    ];
     switch (mark.kind) {
       case 'ink': {
-        const outline = `${colour.map(n).join(' ')} rg ${polygon(frame, inkOutline(mark.points, mark.width))}`;
+        const outline = `${paint} rg ${polygon(frame, inkOutline(mark.points, mark.width))}`;
         const box = grow(rect, 0.01);
-        const kept = `${ink} /InkList [${list(inkList(frame, mark.points))}] /BS << /W ${n(mark.width / frame.userUnit)} /S /S >>`;
-        return this.#add(mark, page, 'Ink', box, this.#appearance(box, outline, 1), kept);
+        const kept = `/InkList [${list(inkList(frame, mark.points))}] ${border(frame, mark.width)}`;
+        return one('Ink', box, this.#appearance(box, outline, 1), kept);
       }
       case 'highlight': {
         if (mark.place.on === 'free') {
-          const width = n(mark.place.width / frame.userUnit);
-          const drawn = `/M gs ${colour.map(n).join(' ')} RG ${width} w 1 J 1 j ${polyline(frame, mark.place.points)} S`;
-          const kept = `${ink} /CA ${HIGHLIGHT_OPACITY} /InkList [${list(inkList(frame, mark.place.points))}] /BS << /W ${width} /S /S >>`;
-          return this.#add(mark, page, 'Ink', rect, this.#appearance(rect, drawn, HIGHLIGHT_OPACITY), kept);
+          const { points, width } = mark.place;
+          const drawn = `/M gs ${paint} RG ${n(width / frame.userUnit)} w 1 J 1 j ${polyline(frame, points)} S`;
+          const kept = `/CA ${HIGHLIGHT_OPACITY} /InkList [${list(inkList(frame, points))}] ${border(frame, width)}`;
+          return one('Ink', rect, this.#appearance(rect, drawn, HIGHLIGHT_OPACITY), kept);
         }
-        return this.#overWords(
-          mark,
-          page,
-          frame,
-          mark.place.bands,
-          mark.place.quote.exact,
-          HIGHLIGHT_OPACITY,
-        );
+        const { bands, quote } = mark.place;
+        return [this.#overWords(mark, page, frame, bands, quote.exact, HIGHLIGHT_OPACITY)];
       }
       case 'note':
-        if (mark.place.on === 'passage')
-          return this.#overWords(mark, page, frame, mark.place.bands, mark.words, NOTE_OPACITY);
-        return this.#add(
-          mark,
-          page,
-          'Text',
+        return [this.#note(mark, frame, page)];
+      case 'line':
+      case 'arrow': {
+        const lines = arrowLines(mark).map((line) => path(frame, line));
+        const drawn = `${paint} RG ${n(mark.width / frame.userUnit)} w 1 J 1 j ${lines.join('\n')} S`;
+        const ends = [...toPdf(frame, mark.from), ...toPdf(frame, mark.to)];
+        const head = mark.kind === 'arrow' ? '/LE [/None /OpenArrow]' : '/LE [/None /None]';
+        return one(
+          'Line',
           rect,
-          this.#sign(mark.colour),
-          `${ink} /Contents ${words(mark.words)} /Name /Comment /Open false`,
+          this.#appearance(rect, drawn, 1),
+          `/L ${list(ends)} ${head} ${border(frame, mark.width)}`,
         );
+      }
+      case 'box':
+      case 'ring': {
+        const inner = toRect(frame, mark.box);
+        const shape = mark.kind === 'box' ? bandsPath(frame, [mark.box]) : ringPath(inner);
+        const drawn = `${paint} RG ${n(mark.width / frame.userUnit)} w 1 j ${shape} S`;
+        return one(
+          mark.kind === 'box' ? 'Square' : 'Circle',
+          rect,
+          this.#appearance(rect, drawn, 1),
+          border(frame, mark.width),
+        );
+      }
+      case 'text': {
+        const { look, rect: box, size } = this.#upright.text(mark, frame, colour);
+        const said = `/Contents ${words(mark.words)} /DA (${paint} rg /Helv ${n(size)} Tf) /Border [0 0 0]`;
+        return [this.#add(mark, page, 'FreeText', box, look, said)];
+      }
+      case 'stamp': {
+        const { look, name } = this.#upright.stamp(mark, frame, colour);
+        return one('Stamp', rect, look, `/Contents ${words(name)} /Name /Stamp`);
+      }
+      case 'cut':
+        return [this.#struck(mark, frame, page, mark.id, `/Contents ${words(mark.place.quote.exact)}`)];
+      case 'add':
+        return [this.#caret(mark, frame, page, [mark.place.x, mark.place.bottom])];
+      case 'swap': {
+        const last = mark.place.bands.at(-1)!;
+        const caret = this.#caret(mark, frame, page, [last[2] - 1, last[3]]);
+        // What is struck is a part of the caret that says what comes instead (ISO 32000-1, 12.5.6.2).
+        return [this.#struck(mark, frame, page, `${mark.id}-struck`, `/IRT ${caret} /RT /Group`), caret];
+      }
       default:
         return never(mark);
     }
+  }
+
+  #note(mark: NoteMark, frame: PageFrame, page: PDFPage): PDFRef {
+    const { place } = mark;
+    const rect = toRect(frame, coverOf(mark));
+    const said = `/C ${list(rgb(mark.colour))} /Contents ${words(mark.words)}`;
+    if (place.on === 'passage')
+      return this.#overWords(mark, page, frame, place.bands, mark.words, NOTE_OPACITY);
+    if (place.on === 'spot')
+      return this.#add(
+        mark,
+        page,
+        'Text',
+        rect,
+        this.#sign(mark.colour),
+        `${said} /Name /Comment /Open false`,
+      );
+    const drawn = `${rgb(mark.colour).map(n).join(' ')} RG 1 w [4 2.5] 0 d ${bandsPath(frame, [place.box])} S`;
+    const dashed = '/BS << /W 1 /S /D /D [4 2.5] >>';
+    return this.#add(mark, page, 'Square', rect, this.#appearance(rect, drawn, 1), `${said} ${dashed}`);
+  }
+
+  /** Words struck through; `name` is the annotation's own. */
+  #struck(mark: CutMark | SwapMark, frame: PageFrame, page: PDFPage, name: string, more: string): PDFRef {
+    const { bands } = mark.place;
+    const rect = toRect(frame, grow(boxAround(bands)!, 1));
+    const lines = bands.map(([x0, y0, x1, y1]) => {
+      const y = (y0 + y1) / 2 + (y1 - y0) * 0.06;
+      return path(frame, [
+        [x0 - 1, y],
+        [x1 + 1, y],
+      ]);
+    });
+    const colour = rgb(mark.colour);
+    const drawn = `${colour.map(n).join(' ')} RG ${n(1.4 / frame.userUnit)} w ${lines.join('\n')} S`;
+    const kept = `/C ${list(colour)} /QuadPoints ${list(quads(frame, bands))} ${more}`;
+    return this.#add(mark, page, 'StrikeOut', rect, this.#appearance(rect, drawn, 1), kept, name);
+  }
+
+  /** The wedge under a gap, with the words that belong there. */
+  #caret(mark: AddMark | SwapMark, frame: PageFrame, page: PDFPage, [x, bottom]: Point): PDFRef {
+    const box: Box = [x - CARET - 1, bottom - CARET - 1, x + CARET + 1, bottom + CARET + 1];
+    const rect = toRect(frame, box);
+    const wedge = path(frame, [
+      [x - CARET, bottom + CARET],
+      [x, bottom - CARET * 0.8],
+      [x + CARET, bottom + CARET],
+    ]);
+    const colour = rgb(mark.colour);
+    const drawn = `${colour.map(n).join(' ')} RG ${n(1.6 / frame.userUnit)} w 1 J 1 j ${wedge} S`;
+    const kept = `/C ${list(colour)} /Sy /None /Contents ${words(mark.words)}`;
+    return this.#add(mark, page, 'Caret', rect, this.#appearance(rect, drawn, 1), kept);
   }
 
   /** A Highlight over bands of words, paler for a note than for a highlight; `said` is its contents. */
@@ -150,13 +253,21 @@ class Writer {
     return this.#add(mark, page, 'Highlight', rect, appearance, kept);
   }
 
-  #add(mark: Mark, page: PDFPage, subtype: string, rect: Box, appearance: PDFRef, more: string): PDFRef {
+  #add(
+    mark: Mark,
+    page: PDFPage,
+    subtype: string,
+    rect: Box,
+    appearance: PDFRef,
+    more: string,
+    name: string = mark.id,
+  ): PDFRef {
     const when = pdfDate(mark.madeAt);
     const focus = mark.focus ? ` /Subj ${words(mark.focus)}` : '';
     // F 4: printed with the page. Not NoRotate: readers disagree where such an icon goes on a turned page, and ours is round.
     return this.#context.register(
       new Written(
-        `<< /Type /Annot /Subtype /${subtype} /Rect ${list(rect)} /F 4 /NM (${mark.id}) /T ${this.#author} /M ${when} ` +
+        `<< /Type /Annot /Subtype /${subtype} /Rect ${list(rect)} /F 4 /NM (${name}) /T ${this.#author} /M ${when} ` +
           `/CreationDate ${when} /P ${page.ref}${focus} /AP << /N ${appearance} >> ${more} >>`,
       ),
     );
@@ -195,6 +306,8 @@ class Writer {
     return known;
   }
 }
+
+const border = (frame: PageFrame, width: number) => `/BS << /W ${n(width / frame.userUnit)} /S /S >>`;
 
 /** A text string as PDF writes it, any letter in any language. */
 const words = (text: string) => PDFHexString.fromText(text).toString();

@@ -1,5 +1,6 @@
 import { formatPoints, type Mark, type QuestionId, type Sheet } from '@jotmark/core';
 import type { Clash } from '../keep/device.ts';
+import { describeMark } from '../marks/describe.ts';
 
 interface Props {
   readonly clashes: readonly Clash[];
@@ -11,7 +12,7 @@ interface Props {
 
 function markWords(mark: Mark | null | undefined): string {
   if (!mark) return 'taken away';
-  return mark.kind === 'note' ? `“${mark.words}”` : mark.kind === 'ink' ? 'a pen stroke' : 'a highlight';
+  return mark.kind === 'note' ? `“${mark.words}”` : describeMark(mark);
 }
 
 const said = (value: string) => (value === '' ? 'nothing' : `“${value}”`);

@@ -1,66 +1,74 @@
 import {
-  type Box,
   bandsOver,
-  type Change,
-  type ChangeId,
   CopyId,
-  coverOf,
   type Desk,
   type DocumentPages,
-  type DocumentState,
   formatPoints,
-  isMovable,
+  isMarginMark,
+  isMarkingPen,
+  isWorded,
+  type MarginMark,
   type Mark,
   type MarkId,
-  moveMark,
-  type NoteMark,
-  overlaps,
+  PEN_KEYS,
+  type Pen,
   type PersonId,
   type PileRow,
-  pageSize,
   quarterTurn,
-  quoteOf,
-  STARTER_TRAY,
   standingMarks,
   type Turns,
-  versionOf,
+  textHeight,
+  trayOut,
+  type WordedMark,
   waits,
 } from '@jotmark/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { ChevronLeft, ChevronRight, PanelRightClose, PanelRightOpen, Redo2, Undo2 } from 'lucide-react';
+import { ChevronLeft, ChevronRight, Redo2, Undo2 } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { CallFailed, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
-import { Conversation, useUnread } from '../conversation/Conversation.tsx';
 import { IconButton } from '../frame/IconButton.tsx';
 import { useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import type { KeeperView, SheetKeeper } from '../keep/sheet-keeper.ts';
 import { newId } from '../keep/useSheetKeeper.ts';
+import { MARGIN_FOLDED, MARGIN_WIDTH } from '../margin/MarginColumn.tsx';
 import { MarkedPageStack } from '../margin/MarkedPageStack.tsx';
-import { Enclosures, originalOf } from '../paper/Enclosures.tsx';
+import { Enclosures } from '../paper/Enclosures.tsx';
 import { indexOfMark, marksByPage } from '../paper/marks-by-page.ts';
 import { viewOf } from '../paper/PageSheet.tsx';
-import { type ShownPage, usePageList, usePageTexts } from '../paper/page-list.ts';
+import { usePageList, usePageTexts } from '../paper/page-list.ts';
 import { usePile } from '../pile/PileView.tsx';
 import { useArranged, usePileView } from '../pile/usePileView.ts';
 import { lateWords } from '../time/words.ts';
+import { measureHand } from '../work/measure.ts';
 import { deskQuery, prepareCopy, rememberRoom, useAhead } from './ahead.ts';
+import { markOnWords } from './by-keyboard.ts';
 import { Clashes } from './Clashes.tsx';
+import { exchange, putChange } from './changes.ts';
+import { DeskTray } from './DeskTray.tsx';
+import { DeskWords } from './DeskWords.tsx';
 import { KeySheet } from './KeySheet.tsx';
-import { PenTray } from './PenTray.tsx';
+import { LayOut } from './LayOut.tsx';
+import { NotReady } from './NotReady.tsx';
+import { OverPage } from './OverPage.tsx';
 import { PileStrip } from './PileStrip.tsx';
 import type { PadHost } from './pad.ts';
+import { reveal } from './reveal.ts';
 import { SaveSign } from './SaveSign.tsx';
 import { ScoreSlip } from './ScoreSlip.tsx';
 import { useDeskKeys } from './useDeskKeys.ts';
+import { useDeskLayout } from './useDeskLayout.ts';
+import { useDeskLine } from './useDeskLine.ts';
 import { useDraft } from './useDraft.ts';
 import { useKeeper } from './useKeeper.ts';
 import { useLeftAt } from './useLeftAt.ts';
 import { usePad } from './usePad.ts';
+import { usePicked } from './usePicked.ts';
+import { penOf, useTrays } from './useTrays.ts';
 import { usePageInView, useZoom } from './useZoom.ts';
 import { moveCursor, rangeOf, type WordCursor } from './word-cursor.ts';
 import { ZOOM_STEP } from './zoom.ts';
@@ -104,7 +112,20 @@ function OpenDesk({ desk, personId }: { desk: Desk; personId: PersonId }) {
 }
 
 const NO_ROWS: PileRow[] = [];
-const KEPT_HERE = { pen: 'jotmark.pen', slip: 'jotmark.slip' } as const;
+const NO_MARKS: readonly Mark[] = [];
+const NO_FOLDS: ReadonlySet<string> = new Set();
+/** Where nothing can be written the pen reads. */
+const READING: Pen = { tool: 'hand', name: 'read' };
+const TRAY_SIDE = { left: 'justify-start', middle: 'justify-center', right: 'justify-end' } as const;
+
+const toggled = (set: ReadonlySet<string>, id: string): ReadonlySet<string> =>
+  set.has(id) ? new Set([...set].filter((other) => other !== id)) : new Set([...set, id]);
+
+/** The mark with other words; words on the page are as high as they need. */
+const withWords = <T extends WordedMark>(mark: T, words: string): T =>
+  mark.kind === 'text'
+    ? { ...mark, words, h: textHeight({ ...mark, words }, measureHand) }
+    : { ...mark, words };
 
 function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kept: KeeperView }) {
   const { clock } = useHere();
@@ -125,13 +146,9 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
     return [...(pile.data?.rows ?? []).filter((r) => r.copyId === desk.copyId), ...inPile];
   }, [arranged, pile.data, desk.copyId]);
 
-  const [taken, setTaken] = useState(() =>
-    Math.min(STARTER_TRAY.length - 1, Number(sessionStorage.getItem(KEPT_HERE.pen) ?? 0)),
-  );
-  const [pickedId, setPickedId] = useState<MarkId | null>(null);
-  const [editing, setEditing] = useState(false);
-  const [dragged, setDragged] = useState<Mark | null>(null);
-  const [slip, setSlip] = useState(() => localStorage.getItem(KEPT_HERE.slip) !== 'folded');
+  const [layout, lay] = useDeskLayout();
+  const [dragged, setDragged] = useState<readonly Mark[] | null>(null);
+  const [folds, setFolds] = useState<ReadonlySet<string>>(NO_FOLDS);
   const [keySheet, setKeySheet] = useState(false);
   const [cursor, setCursor] = useState<{ page: number; words: WordCursor } | null>(null);
   const scroller = useRef<HTMLDivElement>(null);
@@ -141,15 +158,16 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
 
   // Pages of several documents are shown when all are there: a stack that grows while one reads would jump.
   const ready = stack.settled && pages.length > 0;
-  const { zoom, room, setWish, zoomBy, step, measured } = useZoom(scroller, pages, ready);
+  const marginWidth = layout.only === 'paper' ? 0 : layout.margin === 'wide' ? MARGIN_WIDTH : MARGIN_FOLDED;
+  const { zoom, room, setWish, zoomBy, step, measured } = useZoom(scroller, pages, ready, marginWidth);
   const pageNow = usePageInView(scroller, ready);
 
   // --- marks as they are shown: the sheet, with what is being typed or dragged in its place
   const putWords = useCallback(
     (noteId: MarkId, words: string) => {
       const now = keeper.view.sheet.marks.get(noteId)?.value;
-      if (now?.kind === 'note' && now.words !== words)
-        keeper.do([putChange(keeper, { ...now, words }, now)], `words:${noteId}`);
+      if (!now || !isWorded(now) || now.words === words) return;
+      keeper.do([putChange(keeper, withWords(now, words), now)], `words:${noteId}`);
     },
     [keeper],
   );
@@ -166,63 +184,36 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
   });
   const typing = noteDraft.draft !== null || closingDraft.draft !== null;
   const shownMarks = useMemo(() => {
-    const marks = standingMarks(sheet);
     const { draft } = noteDraft;
-    return marks.map((m) =>
-      dragged?.id === m.id
-        ? dragged
-        : draft && m.id === draft.about && m.kind === 'note'
-          ? { ...m, words: draft.words }
-          : m,
-    );
+    return standingMarks(sheet).map((m) => {
+      const moved = dragged?.find((d) => d.id === m.id);
+      if (moved) return moved;
+      return draft && m.id === draft.about && isWorded(m) ? withWords(m, draft.words) : m;
+    });
   }, [sheet, noteDraft.draft, dragged]);
+  const hold = usePicked({ keeper, readOnly, shown: shownMarks, flush: noteDraft.flush });
+  const picked = hold.marks;
+  const { letGo } = hold;
+  const onlyPicked = picked.length === 1 ? picked[0]! : null;
+  const inMargin = onlyPicked && isMarginMark(onlyPicked) ? onlyPicked.id : null;
+  const beingWritten = hold.editing && onlyPicked?.kind === 'text' ? onlyPicked : null;
+  // Words that are being written on the page are shown by their own field.
+  const painted = useMemo(
+    () => (beingWritten ? shownMarks.map((m) => (m === beingWritten ? { ...m, words: '' } : m)) : shownMarks),
+    [shownMarks, beingWritten],
+  );
   const lastByPage = useRef<(readonly Mark[])[]>([]);
   const byPage = useMemo(() => {
-    lastByPage.current = marksByPage(shownMarks, pages, lastByPage.current);
+    lastByPage.current = marksByPage(painted, pages, lastByPage.current);
     return lastByPage.current;
-  }, [shownMarks, pages]);
-  const picked = shownMarks.find((m) => m.id === pickedId) ?? null;
-
-  const letGo = useCallback(() => {
-    noteDraft.flush();
-    setPickedId((id) => {
-      const note = id && keeper.view.sheet.marks.get(id)?.value;
-      // A note that says nothing was a slip of the pen.
-      if (note && note.kind === 'note' && note.words.trim() === '')
-        keeper.do([removeChange(keeper, note)], `words:${note.id}`);
-      return null;
-    });
-    setEditing(false);
-  }, [keeper, noteDraft.flush]);
-  const pick = useCallback(
-    (mark: Mark | null, edit = false) => {
-      if (mark?.id !== pickedId) letGo();
-      setPickedId(mark?.id ?? null);
-      setEditing(edit && mark?.kind === 'note');
-    },
-    [letGo, pickedId],
-  );
-  const takeAway = (mark: Mark) => {
-    noteDraft.flush();
-    const now = keeper.view.sheet.marks.get(mark.id)?.value;
-    if (now) keeper.do([removeChange(keeper, now)]);
-    setPickedId(null);
-    setEditing(false);
-  };
-  const make = (mark: Mark) => {
-    keeper.do([putChange(keeper, mark, null)], mark.kind === 'note' ? `words:${mark.id}` : null);
-    if (mark.kind === 'note') {
-      setPickedId(mark.id);
-      setEditing(true);
-    }
-  };
-
-  const takePen = (index: number) => {
-    setTaken(index);
+  }, [painted, pages]);
+  const hand = useTrays();
+  const pen: Pen = readOnly || !hand ? READING : hand.pen;
+  const takePen = (key: string) => {
+    hand?.take(key);
     setCursor(null);
-    sessionStorage.setItem(KEPT_HERE.pen, String(index));
   };
-  const pen = readOnly ? STARTER_TRAY.at(-1)! : STARTER_TRAY[taken]!;
+  useDeskLine(desk.handIn.id, keeper);
 
   const host: PadHost = {
     pen: () => pen,
@@ -234,15 +225,14 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
     marksOn: (page) => byPage[indexOfMark(pages, page)] ?? [],
     newMarkId: () => newId<MarkId>(),
     now: () => Date.now(),
-    make,
-    rubOut: (marks, sweep) =>
-      keeper.do(
-        marks.filter((m) => keeper.view.sheet.marks.get(m.id)?.value).map((m) => removeChange(keeper, m)),
-        `sweep:${sweep}`,
-      ),
-    drag: (mark) => !readOnly && setDragged(mark),
-    move: (before, after) => !readOnly && keeper.do([putChange(keeper, after, before)]),
-    select: pick,
+    picked: () => picked,
+    make: hold.make,
+    rubOut: ({ gone, come }, sweep) => keeper.do(exchange(keeper, gone, come), `sweep:${sweep}`),
+    drag: (marks) => !readOnly && setDragged(marks),
+    move: (before, after) =>
+      !readOnly && keeper.do(after.map((mark, i) => putChange(keeper, mark, before[i]!))),
+    select: (marks, how) => hold.pick(marks, how),
+    cannot: (which) => void toast(`There are no words here for “${which.name}”.`),
     zoomBy,
   };
   const pad = usePad(scroller, liveCanvas, host, ready);
@@ -302,9 +292,18 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
     scroller.current
       ?.querySelector(`[data-index="${Math.min(pages.length - 1, Math.max(0, index))}"]`)
       ?.scrollIntoView({ block: 'start' });
-  const foldSlip = () => {
-    setSlip(!slip);
-    localStorage.setItem(KEPT_HERE.slip, slip ? 'folded' : 'open');
+  const slip = layout.only === null ? layout.slip : layout.only === 'slip';
+  const foldSlip = () => lay(layout.only ? { only: null } : { slip: !layout.slip });
+  const show = (mark: Mark) => {
+    hold.pick([mark]);
+    reveal(scroller.current, mark, pages, zoom);
+  };
+  const nextDocument = () => {
+    const now = pages[pageNow]?.document;
+    const firsts = pages.flatMap((p, i) => (i === 0 || pages[i - 1]!.document !== p.document ? [i] : []));
+    if (firsts.length < 2) return void toast('There is one document in this hand-in.');
+    const at = firsts.findIndex((i) => pages[i]!.document === now);
+    toPage(firsts[(at + 1) % firsts.length]!);
   };
 
   // --- the word cursor: marking text without a pointer
@@ -314,53 +313,57 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
     const words = text ? moveCursor(text, cursor?.words ?? null, key, extend) : null;
     if (!words) return void toast('This page has no words to walk: it is a picture.');
     setCursor({ page, words });
-    const box = text!.words[words.at]!.box;
-    reveal(scroller.current, { index: page, box }, pages, zoom);
+    reveal(scroller.current, { index: page, area: text!.words[words.at]!.box }, pages, zoom);
   };
   const markWords = () => {
     const text = cursor && texts[cursor.page];
     const page = cursor && pages[cursor.page];
-    if (!text || !page || !('colour' in pen) || pen.tool === 'ink')
-      return void toast('Take a highlighter or a note pen first.');
-    const range = rangeOf(cursor.words);
-    const place = { on: 'passage' as const, bands: bandsOver(text, range), quote: quoteOf(text, range) };
-    const base = {
-      v: 1 as const,
-      id: newId<MarkId>(),
-      document: page.document,
-      page: page.page,
-      colour: pen.colour,
-      focus: pen.focus,
-      madeAt: Date.now(),
+    if (!text || !page || !isMarkingPen(pen)) return void toast('Take a pen that leaves a mark first.');
+    const at = {
+      ...page,
+      turn: viewOf(page.frame, page.turn, zoom).turn,
+      text,
+      range: rangeOf(cursor.words),
     };
     setCursor(null);
-    make(
-      pen.tool === 'note'
-        ? { ...base, kind: 'note', place, words: '' }
-        : { ...base, kind: 'highlight', place },
-    );
+    hold.make(markOnWords(pen, at, newId<MarkId>(), Date.now()));
   };
 
   useDeskKeys({
     off: keySheet,
-    takePen: (i) => !readOnly && takePen(i),
+    pens: hand && !readOnly ? hand : null,
+    takePen: (key) => !readOnly && takePen(key),
+    otherTray: () => {
+      if (!hand) return;
+      const { trays } = hand;
+      hand.keep({ ...trays, out: (trays.out + 1) % trays.trays.length });
+    },
+    changePen: (key) => {
+      const other = hand && penOf(hand.trays, key);
+      return other !== null && hold.changePen(other);
+    },
     undo: () => !readOnly && back('undo'),
     redo: () => !readOnly && back('redo'),
     next: () => go(beside(1)),
     before: () => go(beside(-1)),
     done: () => !readOnly && setDone(true, true),
-    remove: () => !readOnly && picked && takeAway(picked),
-    nudge: (dx, dy) => {
-      if (!picked || readOnly || !isMovable(picked)) return false;
-      keeper.do([putChange(keeper, moveMark(picked, dx, dy), picked)], `nudge:${picked.id}`);
-      return true;
+    remove: () => !readOnly && hold.takeAway(picked),
+    nudge: hold.nudge,
+    grow: hold.grow,
+    copy: hold.copy,
+    putDown: () => hold.putDown(pages[pageNow]),
+    double: hold.double,
+    all: () => hold.pick(byPage[pageNow] ?? []),
+    walkMarks: (by) => {
+      const mark = hold.walk(by);
+      if (mark) reveal(scroller.current, mark, pages, zoom);
     },
     letGo: () => {
       pad.current?.giveUp();
       setCursor(null);
       letGo();
     },
-    edit: () => picked?.kind === 'note' && !readOnly && setEditing(true),
+    edit: hold.edit,
     grade: () => gradeRef.current?.focus(),
     closing: () => closingRef.current?.focus(),
     larger: () => step(ZOOM_STEP),
@@ -368,6 +371,9 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
     fit: setWish,
     turn: () => !readOnly && turnPage(),
     slip: foldSlip,
+    strip: () => lay({ strip: !layout.strip }),
+    margin: () => lay({ margin: layout.margin === 'wide' ? 'narrow' : 'wide' }),
+    nextDocument,
     page: (by) => toPage(pageNow + by),
     walking: cursor !== null,
     walk: walkWords,
@@ -424,11 +430,7 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
             onClick={() => go(beside(1))}
             icon={ChevronRight}
           />
-          <IconButton
-            label={slip ? 'Fold the slip away' : 'Unfold the slip'}
-            onClick={foldSlip}
-            icon={slip ? PanelRightClose : PanelRightOpen}
-          />
+          <LayOut layout={layout} lay={lay} />
         </span>
         <button
           type="button"
@@ -440,8 +442,10 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
         </button>
       </TopBar>
       <div className="flex min-h-0 flex-1">
-        <PileStrip rows={rows} here={desk.copyId} />
-        <main className="relative min-w-0 flex-1">
+        {layout.strip && layout.only === null && <PileStrip rows={rows} here={desk.copyId} />}
+        <main
+          className={`relative min-w-0 flex-1 ${layout.dark ? 'bg-dark-table' : ''} ${layout.only === 'slip' ? 'hidden' : ''}`}
+        >
           <Clashes
             clashes={kept.clashes}
             sheet={sheet}
@@ -467,24 +471,52 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
                     wordsOn={(i) =>
                       cursor?.page === i && texts[i] ? bandsOver(texts[i], rangeOf(cursor.words)) : []
                     }
-                    active={pickedId}
-                    onActivate={(note, edit) => (note ? pick(note, edit) : letGo())}
+                    active={inMargin}
+                    side={layout.side}
+                    margin={layout.only === 'paper' ? 'none' : layout.margin}
+                    folds={folds}
+                    onActivate={(note, edit) => (note ? hold.pick([note], { edit }) : letGo())}
+                    over={(i, view) => (
+                      <OverPage
+                        page={pages[i]!}
+                        view={view}
+                        written={beingWritten}
+                        picked={readOnly || hold.editing ? NO_MARKS : picked}
+                        onWords={(mark, said) => noteDraft.type(mark.id, said)}
+                        onLeave={letGo}
+                        pens={
+                          hand ? trayOut(hand.trays).pens.map((p, n) => ({ key: PEN_KEYS[n]!, pen: p })) : []
+                        }
+                        onDrag={host.drag}
+                        onResize={host.move}
+                        onPen={hold.changePen}
+                        onCopy={hold.copy}
+                        onDouble={hold.double}
+                        onRemove={() => hold.takeAway(picked)}
+                      />
+                    )}
                     {...(readOnly
                       ? {}
                       : {
                           writing: {
-                            editing,
-                            onWords: (note: NoteMark, words: string) => noteDraft.type(note.id, words),
-                            onRemove: takeAway,
+                            editing: hold.editing,
+                            onWords: (note: MarginMark, words: string) => noteDraft.type(note.id, words),
+                            onRemove: (note: MarginMark) => hold.takeAway([note]),
+                            onFold: (note: MarginMark) => {
+                              letGo();
+                              setFolds((before) => toggled(before, note.id));
+                            },
                           },
                         })}
                   />
                 )}
               </div>
               <canvas ref={liveCanvas} className="pointer-events-none absolute top-0 left-0 size-full" />
-              {!readOnly && (
-                <div className="pointer-events-none absolute inset-x-0 bottom-3 flex justify-center [&>*]:pointer-events-auto">
-                  <PenTray taken={taken} onTake={takePen} />
+              {!readOnly && hand && (
+                <div
+                  className={`pointer-events-none absolute inset-x-3 bottom-3 flex [&>*]:pointer-events-auto ${TRAY_SIDE[hand.trays.side]}`}
+                >
+                  <DeskTray hand={{ ...hand, take: takePen }} />
                 </div>
               )}
             </>
@@ -511,16 +543,14 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
             readOnly={readOnly}
             last={beside(1) === null}
             selected={picked}
+            wide={layout.only === 'slip'}
             gradeRef={gradeRef}
             closingRef={closingRef}
             onGrade={(value) => keeper.write('grade', value, 'grade')}
             onClosing={(words) => closingDraft.type('closing', words)}
             onDone={setDone}
             onNext={() => go(beside(1))}
-            onPick={(mark) => {
-              pick(mark);
-              reveal(scroller.current, mark, pages, zoom);
-            }}
+            onPick={show}
           >
             <DeskWords desk={desk} />
             <p className="mt-3 border-t border-line pt-3 text-sm">
@@ -538,108 +568,4 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
       <KeySheet open={keySheet} onClose={() => setKeySheet(false)} />
     </>
   );
-}
-
-/** The conversation with the student, unfolded when there is something new in it. */
-function DeskWords({ desk }: { desk: Desk }) {
-  const unread = useUnread(desk.copyId);
-  return (
-    <details className="mt-4 border-t border-line pt-3" open={unread > 0 || undefined}>
-      <summary className="cursor-pointer text-sm text-soft">
-        Words with {desk.student.given}
-        {unread > 0 && <span className="ml-2 font-semibold text-caution">{unread} new</span>}
-      </summary>
-      <div className="mt-2">
-        <Conversation copyId={desk.copyId} withWhom={desk.student.given} />
-      </div>
-    </details>
-  );
-}
-
-/** Nothing to write on: pages are still being made, cannot be, or there never are any. The slip beside it works all the same. */
-function NotReady({
-  stack,
-  documents,
-}: {
-  stack: ReturnType<typeof usePageList>;
-  documents: readonly DocumentState[];
-}) {
-  if (stack.error) return <Trouble error={stack.error} />;
-  const failed = stack.states.filter((d) => d.shows === 'pages' && d.reading.state === 'failed');
-  if (stack.settled && !stack.loading)
-    return (
-      <div className="absolute inset-0 overflow-auto p-6">
-        <Enclosures
-          documents={
-            stack.states.length
-              ? [...documents.filter((d) => d.shows !== 'pages'), ...stack.states]
-              : documents
-          }
-        />
-        {documents.length === 0 && (
-          <p className="mx-auto mt-24 max-w-md rounded-lg bg-raised p-6">
-            There is nothing to look at: the student called this work done. Give a grade and closing words on
-            the slip.
-          </p>
-        )}
-        {failed.map((d) => (
-          <p key={d.id} className="mx-auto mt-6 max-w-md rounded-lg bg-raised p-6">
-            The pages of “{d.name}” cannot be read. The file is kept. You can still give a grade and closing
-            words on the slip, or ask the student for another file.{' '}
-            <a className="text-action underline" href={originalOf(d.id, true)} download>
-              Save the file
-            </a>
-          </p>
-        ))}
-      </div>
-    );
-  const total = stack.states.reduce((n, d) => n + d.reading.total, 0);
-  const done = stack.states.reduce((n, d) => n + d.reading.done, 0);
-  return (
-    <div role="status" className="mx-auto mt-24 w-72 text-center text-soft">
-      Reading the pages{total ? `: ${done} of ${total}` : ' …'}
-      <progress className="mt-3 w-full accent-action" max={total || 1} value={done} />
-    </div>
-  );
-}
-
-function putChange(keeper: SheetKeeper, mark: Mark, was: Mark | null): Change {
-  return { id: newId<ChangeId>(), base: versionOf(keeper.view.sheet, mark.id), type: 'put', mark, was };
-}
-
-function removeChange(keeper: SheetKeeper, mark: Mark): Change {
-  return { id: newId<ChangeId>(), base: versionOf(keeper.view.sheet, mark.id), type: 'remove', mark };
-}
-
-/** Brings a mark, or a box on a page, into sight if it is out of it. */
-function reveal(
-  scroller: HTMLElement | null,
-  what: Mark | { index: number; box: Box },
-  pages: readonly ShownPage[],
-  zoom: number,
-): void {
-  const index = 'box' in what ? what.index : indexOfMark(pages, what);
-  const page = pages[index];
-  const element = scroller?.querySelector<HTMLElement>(`[data-index="${index}"]`);
-  if (!scroller || !element || !page) return;
-  const box = 'box' in what ? what.box : coverOf(what);
-  const view = viewOf(page.frame, page.turn, zoom);
-  const outer = scroller.getBoundingClientRect();
-  const rect = element.getBoundingClientRect();
-  const [w, h] = pageSize(page.frame);
-  const middle = box;
-  // In the unrotated page the middle of the box is this share of the way; turned pages are brought in whole.
-  const y =
-    view.turn === 0 ? rect.top + ((middle[1] + middle[3]) / 2 / h) * rect.height : rect.top + rect.height / 2;
-  const x =
-    view.turn === 0 ? rect.left + ((middle[0] + middle[2]) / 2 / w) * rect.width : rect.left + rect.width / 2;
-  const seen = overlaps(
-    [x, y, x, y],
-    [outer.left + 20, outer.top + 20, outer.right - 20, outer.bottom - 110],
-  );
-  if (!seen)
-    scroller.scrollBy(
-      Math.min(0, x - outer.left - 40) + Math.max(0, x - outer.right + 40),
-      y - outer.top - outer.height / 2,
-    );
 }

@@ -1,24 +1,30 @@
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react';
-import { STARTER_TRAY } from '@jotmark/core';
 
 export const KEYS: readonly (readonly [keys: string, does: string])[] = [
-  [`1 … ${STARTER_TRAY.length}`, 'take a pen from the tray'],
-  ['e', 'rub out'],
-  ['h', 'hand: pick, move, drag the paper'],
-  ['Ctrl Z', 'undo'],
-  ['Ctrl Shift Z', 'redo'],
-  ['Delete', 'take the picked mark away'],
-  ['Arrows', 'move the picked mark (with Shift: further)'],
+  ['1 … 9, 0', 'take a pen from the tray; held, it is lent until you let go'],
+  ['q', 'the next tray'],
+  ['h   l', 'hand: pick, move, drag the paper; gather: draw round marks to pick them'],
+  ['e   d', 'rub out marks; rub out a part of a stroke'],
+  ['Shift', 'while you draw: straight; while you pick: one more'],
+  ['m   Shift M', 'to the next mark, to the one before'],
+  ['Ctrl A', 'pick all marks of the page'],
+  ['Arrows', 'move what is picked (with Shift: further; with Ctrl: larger, smaller)'],
+  ['Shift 1 … 0', 'another pen for what is picked'],
+  ['Enter', 'write in what is picked'],
+  ['Ctrl C   Ctrl V', 'copy what is picked; put it on this page, of this copy or another'],
+  ['Ctrl D', 'double what is picked'],
+  ['Delete', 'take what is picked away'],
+  ['Ctrl Z', 'undo (with Shift: redo)'],
   ['Esc', 'let go'],
   ['t', 'walk the words of the page: arrows move, Shift extends, Enter marks them with the pen in hand'],
-  ['g', 'to the grade'],
-  ['c', 'to the closing words'],
+  ['g   c', 'to the grade, to the closing words'],
   ['Ctrl ↵', 'marked, next copy'],
   ['n   b', 'next copy, copy before'],
   ['+   −', 'larger, smaller'],
   ['w   p', 'fit the width, fit the page'],
   ['r', 'turn this page'],
-  ['s', 'fold the slip away'],
+  ['o', 'to the other document of the hand-in'],
+  ['s   i   f', 'fold the slip, the strip of the pile, the margin'],
   ['Page Up, Page Down', 'along the pages'],
 ];
 
@@ -41,7 +47,8 @@ export function KeySheet({ open, onClose }: { open: boolean; onClose(): void }) 
             ))}
           </dl>
           <p className="mt-4 text-sm text-soft">
-            A pen writes, fingers move the paper, a resting palm does nothing. The pen’s other end rubs out.
+            A pen writes, fingers move the paper, a resting palm does nothing. The pen’s other end rubs out,
+            the button on its barrel lends the hand. A line, ring or box held still at its end becomes exact.
           </p>
           <button type="button" className="act mt-5" onClick={onClose}>
             Back to the desk

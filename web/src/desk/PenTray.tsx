@@ -1,128 +1,139 @@
-import { INK_HEX, type Pen, STARTER_TRAY } from '@jotmark/core';
-import { FocusSignGlyph } from '../look/glyphs.tsx';
+import { closestCenter, DndContext, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
+import { arrayMove, horizontalListSortingStrategy, SortableContext, useSortable } from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import { formatPoints, type Pen } from '@jotmark/core';
+import type { ComponentProps, ReactNode } from 'react';
+import { MarkItMakes } from '../look/pen-mark.tsx';
 
-interface Props {
-  readonly pens?: readonly Pen[];
-  readonly taken: number;
-  onTake(index: number): void;
+export interface PenAtKey {
+  readonly key: string;
+  readonly pen: Pen;
 }
 
-/** The pens in a row near the writing hand, each showing the mark it makes. Its number takes it. */
-export function PenTray({ pens = STARTER_TRAY, taken, onTake }: Props) {
+interface Props {
+  readonly pens: readonly PenAtKey[];
+  readonly taken: string;
+  onTake(key: string): void;
+  /** The pens in a new order; without it they stay where they are. */
+  onOrder?(pens: readonly Pen[]): void;
+  onChange?(key: string): void;
+  /** What lies beside the pens. */
+  readonly children?: ReactNode;
+}
+
+/** The pens in a row near the writing hand, each showing the mark it makes. Its key takes it; it is put elsewhere by dragging, or with Alt and an arrow. */
+export function PenTray({ pens, taken, onTake, onOrder, onChange, children }: Props) {
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 8 } }));
+  const move = (from: number, to: number) => {
+    if (onOrder && to >= 0 && to < pens.length && from !== to)
+      onOrder(
+        arrayMove(
+          pens.map((p) => p.pen),
+          from,
+          to,
+        ),
+      );
+  };
   return (
     <div
       role="toolbar"
       aria-label="Pen tray"
-      className="flex rounded-xl border border-line bg-tray p-1.5 shadow-lg"
+      className="flex max-w-full flex-wrap justify-center rounded-xl border border-line bg-tray p-1.5 shadow-lg"
       data-own-pointer
     >
-      {pens.map((pen, i) => (
-        <button
-          key={pen.name}
-          type="button"
-          aria-pressed={i === taken}
-          aria-keyshortcuts={String(i + 1)}
-          className={`flex min-w-[60px] flex-col items-center gap-1 rounded-lg border-2 px-2 pt-1.5 pb-1 ${i === taken ? 'border-action bg-raised' : 'border-transparent hover:bg-raised'}`}
-          onClick={() => onTake(i)}
-        >
-          <span className="grid h-6 place-items-center">
-            <MarkItMakes pen={pen} />
-          </span>
-          <span className="flex items-center gap-1 text-[13px] leading-tight whitespace-nowrap">
-            <span className="key" aria-hidden="true">
-              {i + 1}
-            </span>
-            {pen.name}
-          </span>
-        </button>
-      ))}
+      <DndContext
+        sensors={sensors}
+        collisionDetection={closestCenter}
+        onDragEnd={({ active, over }) => {
+          const at = (id: unknown) => pens.findIndex((p) => p.key === id);
+          if (over) move(at(active.id), at(over.id));
+        }}
+      >
+        <SortableContext items={pens.map((p) => p.key)} strategy={horizontalListSortingStrategy}>
+          {pens.map((at, i) => {
+            const props = {
+              at,
+              taken: at.key === taken,
+              onTake: () => onTake(at.key),
+              ...(onChange ? { onChange: () => onChange(at.key) } : {}),
+            };
+            return onOrder ? (
+              <SortablePen key={at.key} {...props} onMove={(by) => move(i, i + by)} />
+            ) : (
+              <PenButton key={at.key} {...props} />
+            );
+          })}
+        </SortableContext>
+      </DndContext>
+      {children}
     </div>
   );
 }
 
-function MarkItMakes({ pen }: { pen: Pen }) {
-  switch (pen.tool) {
-    case 'ink':
-      return (
-        <svg width="46" height="16" viewBox="0 0 46 16" aria-hidden="true">
-          <path
-            d="M2 10c6-9 9-7 12-2s7 4 10-1 6-2 9 0 7 2 11-2"
-            fill="none"
-            stroke={INK_HEX[pen.colour]}
-            strokeWidth={pen.width * 1.3}
-            strokeLinecap="round"
-          />
-        </svg>
-      );
-    case 'highlight':
-      return (
-        <span className="relative px-1 text-[13px]">
-          <span className="absolute inset-0 opacity-45" style={{ background: INK_HEX[pen.colour] }} />
-          words
-        </span>
-      );
-    case 'note':
-      return (
-        <span
-          className="flex items-center gap-1 rounded-r border-l-[3px] bg-raised px-1.5 py-0.5 shadow-sm"
-          style={{ borderColor: INK_HEX[pen.colour] }}
-        >
-          <svg width="18" height="9" viewBox="0 0 18 9" aria-hidden="true">
-            <path d="M0 1.5h18M0 5h13" stroke="var(--color-soft)" strokeWidth="1.4" />
-          </svg>
-          <FocusSignGlyph colour={pen.colour} size={9} />
-        </span>
-      );
-    case 'eraser':
-      return (
-        <svg width="46" height="18" viewBox="0 0 46 18" aria-hidden="true">
-          <path
-            d="M3 11c4-7 7-5 9-1"
-            fill="none"
-            stroke={INK_HEX.garnet}
-            strokeWidth="2"
-            strokeLinecap="round"
-          />
-          <path
-            d="M33 8c3-4 6-1 10-4"
-            fill="none"
-            stroke={INK_HEX.garnet}
-            strokeWidth="2"
-            strokeLinecap="round"
-          />
-          <rect
-            x="14"
-            y="2"
-            width="17"
-            height="13"
-            rx="3"
-            fill="var(--color-paper)"
-            stroke="var(--color-line-strong)"
-          />
-        </svg>
-      );
-    case 'hand':
-      return (
-        <svg width="30" height="18" viewBox="0 0 30 18" aria-hidden="true">
-          <rect
-            x="4"
-            y="3"
-            width="22"
-            height="12"
-            rx="2"
-            fill="none"
-            stroke="var(--color-action)"
-            strokeWidth="1.4"
-            strokeDasharray="3 2"
-          />
-          <path
-            d="M9 11c3-5 5-4 6-1s4 1 6-2"
-            fill="none"
-            stroke={INK_HEX.garnet}
-            strokeWidth="1.8"
-            strokeLinecap="round"
-          />
-        </svg>
-      );
-  }
+function SortablePen({
+  at,
+  onMove,
+  ...rest
+}: Omit<ButtonProps, 'sorting'> & {
+  onMove(by: number): void;
+}) {
+  const { listeners, setNodeRef, transform, transition } = useSortable({ id: at.key });
+  return (
+    <PenButton
+      at={at}
+      {...rest}
+      sorting={{
+        ref: setNodeRef,
+        ...listeners,
+        style: { transform: CSS.Translate.toString(transform), transition: transition ?? undefined },
+        onKeyDown(e) {
+          const by = e.key === 'ArrowLeft' ? -1 : e.key === 'ArrowRight' ? 1 : 0;
+          if (!e.altKey || by === 0) return;
+          e.preventDefault();
+          onMove(by);
+          // The buttons stay, their pens move: the hand goes along with its pen.
+          const buttons = [...(e.currentTarget.parentElement?.querySelectorAll('button') ?? [])];
+          buttons[buttons.indexOf(e.currentTarget) + by]?.focus();
+        },
+      }}
+    />
+  );
 }
+
+interface ButtonProps {
+  readonly at: PenAtKey;
+  readonly taken: boolean;
+  readonly sorting?: ComponentProps<'button'>;
+  onTake(): void;
+  onChange?(): void;
+}
+
+/** One pen to take. */
+export function PenButton({ at: { key, pen }, taken, sorting = {}, onTake, onChange }: ButtonProps) {
+  return (
+    <button
+      {...sorting}
+      type="button"
+      aria-pressed={taken}
+      aria-keyshortcuts={key}
+      title={titleOf(pen)}
+      className={`relative flex w-[62px] flex-col items-center gap-0.5 rounded-lg border-2 px-1 pt-2 pb-1 ${taken ? 'border-action bg-raised' : 'border-transparent hover:bg-raised'}`}
+      onClick={onTake}
+      onDoubleClick={onChange}
+    >
+      <span className="absolute top-0 left-0.5 text-[10px] leading-3 text-soft" aria-hidden="true">
+        {key}
+      </span>
+      <span className="grid h-6 place-items-center">
+        <MarkItMakes pen={pen} />
+      </span>
+      <span className="max-w-full truncate text-[12px] leading-tight whitespace-nowrap">
+        {pen.name}
+        {pen.tool === 'stamp' && pen.points !== null && ` ${formatPoints(pen.points)}`}
+      </span>
+    </button>
+  );
+}
+
+const titleOf = (pen: Pen): string | undefined =>
+  'focus' in pen && pen.focus && pen.focus !== pen.name ? `${pen.name}, ${pen.focus}` : undefined;

@@ -3,12 +3,12 @@ import {
   formatPoints,
   inReadingOrder,
   type Mark,
-  never,
   parsePoints,
   type Sheet,
 } from '@jotmark/core';
 import { type ReactNode, type Ref, useEffect, useRef, useState } from 'react';
 import { FocusSignGlyph } from '../look/glyphs.tsx';
+import { describeMark } from '../marks/describe.ts';
 import { plural } from '../time/words.ts';
 
 interface Props {
@@ -18,7 +18,9 @@ interface Props {
   readonly marks: readonly Mark[];
   readonly readOnly: boolean;
   readonly last: boolean;
-  readonly selected: Mark | null;
+  readonly selected: readonly Mark[];
+  /** It has the desk to itself. */
+  readonly wide?: boolean;
   readonly gradeRef: Ref<HTMLInputElement>;
   readonly closingRef: Ref<HTMLTextAreaElement>;
   onGrade(value: number | null): void;
@@ -41,7 +43,10 @@ export function ScoreSlip(p: Props) {
   const done = p.sheet.slip.done.value;
   const notes = p.marks.filter((m) => m.kind === 'note').length;
   return (
-    <aside className="flex w-[286px] shrink-0 flex-col overflow-y-auto" aria-label="Score slip">
+    <aside
+      className={`flex flex-col overflow-y-auto ${p.wide ? 'mx-auto w-full max-w-xl' : 'w-[286px] shrink-0'}`}
+      aria-label="Score slip"
+    >
       <div className="torn mx-4 my-3 flex flex-1 flex-col bg-raised px-5 pt-7 pb-5">
         <div className="flex items-baseline">
           <h2 className="text-[17px] font-bold">Score slip</h2>
@@ -204,25 +209,6 @@ function ClosingField({
   );
 }
 
-export function describeMark(mark: Mark): string {
-  switch (mark.kind) {
-    case 'ink':
-      return 'pen stroke';
-    case 'highlight':
-      return mark.place.on === 'passage'
-        ? `highlight on “${shorten(mark.place.quote.exact)}”`
-        : 'free highlight';
-    case 'note':
-      return mark.place.on === 'passage'
-        ? `note on “${shorten(mark.place.quote.exact)}”: ${mark.words}`
-        : `note: ${mark.words}`;
-    default:
-      return never(mark);
-  }
-}
-
-const shorten = (text: string) => (text.length > 40 ? `${text.slice(0, 38)}…` : text);
-
 /** Every mark in reading order, for those who do not see the page and for jumping. */
 function MarkList({
   marks,
@@ -230,7 +216,7 @@ function MarkList({
   onPick,
 }: {
   marks: readonly Mark[];
-  selected: Mark | null;
+  selected: readonly Mark[];
   onPick(mark: Mark): void;
   /** What else belongs beside the copy. */
   readonly children?: ReactNode;
@@ -242,8 +228,8 @@ function MarkList({
         <li key={mark.id}>
           <button
             type="button"
-            aria-pressed={selected?.id === mark.id}
-            className={`flex w-full items-baseline gap-2 rounded px-1.5 py-0.5 text-left hover:bg-action-wash ${selected?.id === mark.id ? 'bg-action-wash' : ''}`}
+            aria-pressed={selected.includes(mark)}
+            className={`flex w-full items-baseline gap-2 rounded px-1.5 py-0.5 text-left hover:bg-action-wash ${selected.includes(mark) ? 'bg-action-wash' : ''}`}
             onClick={() => onPick(mark)}
           >
             <FocusSignGlyph colour={mark.colour} size={9} />

@@ -1,14 +1,17 @@
 import {
   type Box,
+  coverOf,
   INK_HEX,
   type InkColour,
   inkOutline,
+  type Mark,
   type PageView,
+  type Point,
   type StrokePoints,
   strokeBox,
   viewMatrix,
 } from '@jotmark/core';
-import { bandsPath, HIGHLIGHT_OPACITY, linePath, paintFree } from '../paper/paint.ts';
+import { bandsPath, HIGHLIGHT_OPACITY, linePath, paintFree, paintMark } from '../paper/paint.ts';
 
 /** A page as it lies under the pen: its view, and its top left corner in the scroller's box, in CSS pixels. */
 export interface PageSpot {
@@ -94,6 +97,32 @@ export class LiveLayer {
       this.#inPage(spot, (ctx) => {
         ctx.fillStyle = INK_HEX[colour];
         ctx.fill(bandsPath(bands));
+      });
+      this.#covered = [0, 0, this.#canvas.width, this.#canvas.height];
+    });
+  }
+
+  /** A mark as it would settle now: what is drawn from corner to corner, or was made exact. */
+  mark(spot: PageSpot, mark: Mark): void {
+    this.#soon(() => {
+      this.#clear();
+      this.#inPage(spot, (ctx) => paintMark(ctx, mark));
+      this.#cover(spot, coverOf(mark), 2);
+    });
+  }
+
+  /** A loop drawn round marks to pick them. */
+  loop(spot: PageSpot, points: readonly Point[]): void {
+    this.#soon(() => {
+      this.#clear();
+      this.#inPage(spot, (ctx) => {
+        ctx.globalAlpha = 1;
+        ctx.strokeStyle = '#1d4f5e';
+        ctx.lineWidth = 1.4 / spot.view.zoom;
+        ctx.setLineDash([5 / spot.view.zoom, 4 / spot.view.zoom]);
+        ctx.beginPath();
+        points.forEach(([x, y], i) => (i ? ctx.lineTo(x, y) : ctx.moveTo(x, y)));
+        ctx.stroke();
       });
       this.#covered = [0, 0, this.#canvas.width, this.#canvas.height];
     });

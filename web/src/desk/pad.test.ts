@@ -12,7 +12,7 @@ import {
 } from '@jotmark/core';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import type { LiveLayer } from './live.ts';
-import { Pad, type PadHost, type PadPage } from './pad.ts';
+import { type Exchange, Pad, type PadHost, type PadPage } from './pad.ts';
 
 let tick = 1;
 const id = <T extends string>() => makeId(tick++, new Uint8Array(10).fill(tick % 250)) as T;
@@ -36,8 +36,25 @@ const PENS: Record<string, Pen> = {
   ink: { tool: 'ink', name: 'fine', colour: 'garnet', width: 2, focus: null },
   highlight: { tool: 'highlight', name: 'method', colour: 'amber', width: 11, focus: 'method' },
   note: { tool: 'note', name: 'accuracy', colour: 'garnet', focus: 'accuracy' },
-  eraser: { tool: 'eraser', name: 'rub out' },
+  line: { tool: 'line', name: 'line', colour: 'lake', width: 2, focus: null },
+  box: { tool: 'box', name: 'box', colour: 'lake', width: 2, focus: null },
+  text: { tool: 'text', name: 'on page', colour: 'garnet', width: 13, focus: null },
+  tick: {
+    tool: 'stamp',
+    name: 'right',
+    colour: 'garnet',
+    width: 20,
+    focus: null,
+    look: { of: 'sign', sign: 'tick' },
+    points: 100,
+  },
+  cut: { tool: 'cut', name: 'cut', colour: 'lake', focus: 'wording' },
+  swap: { tool: 'swap', name: 'swap', colour: 'lake', focus: 'wording' },
+  add: { tool: 'add', name: 'add', colour: 'lake', focus: 'wording' },
+  eraser: { tool: 'eraser', name: 'rub out', part: false },
+  part: { tool: 'eraser', name: 'a part', part: true },
   hand: { tool: 'hand', name: 'hand' },
+  lasso: { tool: 'lasso', name: 'gather' },
 };
 
 let scroller: HTMLElement;
@@ -45,6 +62,7 @@ let paper: HTMLElement;
 let pad: Pad;
 let pen: Pen;
 let marks: Mark[];
+let picked: Mark[];
 let heard: { [K in keyof PadHost]: ReturnType<typeof vi.fn> };
 
 beforeEach(() => {
@@ -59,6 +77,7 @@ beforeEach(() => {
   paper.getBoundingClientRect = () => new DOMRect(0, 0, 600, 800);
   document.elementFromPoint = () => paper;
   marks = [];
+  picked = [];
   pen = PENS.ink!;
   heard = {
     pen: vi.fn(() => pen),
@@ -67,15 +86,17 @@ beforeEach(() => {
     newMarkId: vi.fn(() => id<MarkId>()),
     now: vi.fn(() => 5),
     make: vi.fn(),
-    rubOut: vi.fn((gone: readonly Mark[]) => {
-      marks = marks.filter((m) => !gone.includes(m));
+    picked: vi.fn(() => picked),
+    cannot: vi.fn(),
+    rubOut: vi.fn(({ gone, come }: Exchange) => {
+      marks = [...marks.filter((m) => !gone.includes(m)), ...come];
     }),
     drag: vi.fn(),
     move: vi.fn(),
     select: vi.fn(),
     zoomBy: vi.fn(),
   };
-  const live = { ink: vi.fn(), free: vi.fn(), bands: vi.fn(), clear: vi.fn() } as unknown as LiveLayer;
+  const live = new Proxy({}, { get: () => vi.fn() }) as LiveLayer;
   pad = new Pad(scroller, live, heard as unknown as PadHost);
 });
 afterEach(() => pad.close());
@@ -96,9 +117,10 @@ function fire(
     clientY: y,
     button: (over.button as number) ?? 0,
     buttons: (over.buttons as number) ?? 1,
+    shiftKey: over.shiftKey === true,
   });
   clock += 8;
-  const { button: _, buttons: __, ...rest } = over;
+  const { button: _, buttons: __, shiftKey: ___, ...rest } = over;
   for (const [key, value] of Object.entries({
     pointerId: 1,
     pointerType: 'mouse',
@@ -209,7 +231,7 @@ describe('the pad', () => {
     pen = PENS.note!;
     stroke([[302, 301]]);
     expect(heard.make).not.toHaveBeenCalled();
-    expect(heard.select).toHaveBeenCalledWith(there, true);
+    expect(heard.select).toHaveBeenCalledWith([there], { edit: true, add: false });
   });
 
   const line = (x: number): InkMark => ({
@@ -234,7 +256,7 @@ describe('the pad', () => {
       [150, 250],
       [200, 250],
     ]);
-    expect(heard.rubOut.mock.calls.map(([m]) => m[0].points[0])).toEqual([10000, 20000]);
+    expect(heard.rubOut.mock.calls.map(([{ gone }]) => gone[0].points[0])).toEqual([10000, 20000]);
     expect(new Set(heard.rubOut.mock.calls.map(([, sweep]) => sweep)).size).toBe(1);
     heard.rubOut.mockClear();
     marks = [line(100)];
@@ -259,8 +281,8 @@ describe('the pad', () => {
       [120, 260],
       [130, 270],
     ]);
-    expect(heard.select).toHaveBeenCalledWith(mark, false);
-    const [before, after] = heard.move.mock.calls[0]!;
+    expect(heard.select).toHaveBeenCalledWith([mark], { edit: false, add: false });
+    const [[before], [after]] = heard.move.mock.calls[0]!;
     expect([before, after.points]).toEqual([mark, [13000, 22000, 128, 13000, 32000, 128]]);
     heard.move.mockClear();
     stroke([
@@ -269,6 +291,151 @@ describe('the pad', () => {
     ]);
     expect(heard.move).not.toHaveBeenCalled();
     expect(scroller.scrollBy).toHaveBeenCalledWith(10, 20);
+  });
+
+  test('what is picked is dragged together, and Shift picks one more', () => {
+    marks = [line(100), line(200)];
+    picked = [...marks];
+    pen = PENS.hand!;
+    stroke([
+      [100, 250],
+      [110, 250],
+    ]);
+    expect(heard.select).not.toHaveBeenCalled();
+    const [before, after] = heard.move.mock.calls[0]!;
+    expect(before).toEqual(marks);
+    expect(after.map((m: InkMark) => m.points[0])).toEqual([11000, 21000]);
+    picked = [];
+    stroke([[200, 250]], { shiftKey: true });
+    expect(heard.select).toHaveBeenCalledWith([marks[1]], { edit: false, add: true });
+  });
+
+  test('what is gathered is what the loop was drawn round', () => {
+    marks = [line(100), line(200)];
+    pen = PENS.lasso!;
+    stroke([
+      [50, 150],
+      [150, 150],
+      [150, 350],
+      [50, 350],
+    ]);
+    expect(heard.select).toHaveBeenCalledWith([marks[0]], { edit: false, add: false });
+  });
+
+  test('the part eraser leaves two true strokes, and cuts what it left in the same sweep', () => {
+    marks = [line(100)];
+    const shown = [...marks];
+    heard.marksOn = vi.fn(() => shown);
+    pen = PENS.part!;
+    stroke([
+      [60, 230],
+      [100, 230],
+      [60, 230],
+      [60, 270],
+      [100, 270],
+    ]);
+    const calls = heard.rubOut.mock.calls.map(([what]) => what as Exchange);
+    expect(calls.map((c) => [c.gone.length, c.come.length])).toEqual([
+      [1, 2],
+      [1, 2],
+    ]);
+    expect(calls[1]!.gone[0]).toBe(calls[0]!.come[1]);
+    expect(marks).toHaveLength(3);
+    expect(new Set(heard.rubOut.mock.calls.map(([, sweep]) => sweep)).size).toBe(1);
+  });
+
+  test('a stroke is straight while Shift is held', () => {
+    fire('pointerdown', 10, 10);
+    fire('pointermove', 30, 50);
+    fire('pointermove', 60, 20, { shiftKey: true });
+    fire('pointerup', 60, 20, { shiftKey: true, buttons: 0 });
+    expect(made<InkMark>().points).toEqual([1000, 1000, 128, 6000, 2000, 128]);
+  });
+
+  test('a line drawn by hand and held still at its end becomes exact', () => {
+    vi.useFakeTimers();
+    fire('pointerdown', 10, 10);
+    fire('pointermove', 60, 12);
+    fire('pointermove', 110, 10);
+    vi.advanceTimersByTime(600);
+    fire('pointerup', 110, 10, { buttons: 0 });
+    vi.useRealTimers();
+    expect(made()).toMatchObject({ kind: 'line', from: [10, 10], to: [110, 10], colour: 'garnet' });
+  });
+
+  test('a line goes from where it began to where it ends, and a box between its corners', () => {
+    pen = PENS.line!;
+    stroke([
+      [10, 10],
+      [50, 40],
+    ]);
+    expect(made()).toMatchObject({ kind: 'line', from: [10, 10], to: [50, 40], width: 2 });
+    heard.make.mockClear();
+    pen = PENS.box!;
+    stroke([
+      [90, 80],
+      [40, 20],
+    ]);
+    expect(made()).toMatchObject({ kind: 'box', box: [40, 20, 90, 80] });
+    heard.make.mockClear();
+    stroke([[90, 80]]);
+    expect(heard.make).not.toHaveBeenCalled();
+  });
+
+  test('a stamp is one tap, with its points', () => {
+    pen = PENS.tick!;
+    stroke([[300, 300]]);
+    expect(made()).toMatchObject({ kind: 'stamp', x: 300, y: 300, size: 20, points: 100, turn: 0 });
+  });
+
+  test('cut and swap take words, add a gap between two; where there are none the host hears of it', () => {
+    for (const [tool, x0, x1] of [
+      ['cut', 160, 175],
+      ['swap', 160, 215],
+    ] as const) {
+      pen = PENS[tool]!;
+      heard.make.mockClear();
+      stroke([
+        [x0, 105],
+        [x1, 105],
+      ]);
+      expect(made()).toMatchObject({
+        kind: tool,
+        place: { quote: { exact: tool === 'cut' ? 'hill' : 'hill is' } },
+      });
+    }
+    heard.make.mockClear();
+    pen = PENS.add!;
+    stroke([[188, 105]]);
+    expect(made()).toMatchObject({
+      kind: 'add',
+      words: '',
+      place: { on: 'caret', side: 'after', x: 195, quote: { exact: 'hill' } },
+    });
+    heard.make.mockClear();
+    stroke([[300, 600]]);
+    expect(heard.make).not.toHaveBeenCalled();
+    expect(heard.cannot).toHaveBeenCalledWith(pen);
+  });
+
+  test('words on the page begin with a tap, as wide as a drag', () => {
+    pen = PENS.text!;
+    stroke([[300, 300]]);
+    expect(made()).toMatchObject({ kind: 'text', x: 300, y: 300, w: 190, size: 13, words: '' });
+    heard.make.mockClear();
+    stroke([
+      [300, 300],
+      [400, 320],
+    ]);
+    expect(made()).toMatchObject({ w: 100 });
+  });
+
+  test('the button on the barrel lends the hand', () => {
+    const mark = line(100);
+    marks = [mark];
+    stroke([[100, 250]], { pointerType: 'pen', button: 2, buttons: 2 });
+    expect(heard.select).toHaveBeenCalledWith([mark], { edit: false, add: false });
+    expect(heard.make).not.toHaveBeenCalled();
   });
 
   test('a finger moves the paper; the palm beside a writing pen does nothing', () => {

@@ -2,30 +2,34 @@ import {
   type Box,
   bandsOver,
   type DocumentId,
+  exactShape,
+  type InkMark,
+  isMarkingPen,
   isMovable,
+  isWorded,
   MAX_STROKE_POINTS,
   type Mark,
   type MarkId,
   markAt,
   moveMark,
-  type PageText,
-  type PageView,
   type Pen,
   POINT_FIELDS,
   pageMapper,
   quantise,
-  quoteOf,
-  type WordRange,
+  rubPart,
+  straightStroke,
   wordAt,
   wordsBetween,
 } from '@jotmark/core';
-import type { LiveLayer, PageSpot } from './live.ts';
+import { type Act, gathered, markOf, type PadPage, TAP } from './act.ts';
+import type { LiveLayer } from './live.ts';
 
-export interface PadPage {
-  readonly document: DocumentId;
-  readonly page: number;
-  readonly view: PageView;
-  readonly text: PageText | null;
+export type { PadPage } from './act.ts';
+
+/** Marks taken away and marks put in their place. */
+export interface Exchange {
+  readonly gone: readonly Mark[];
+  readonly come: readonly Mark[];
 }
 
 /** What the pad needs of the desk. It makes marks and asks for nothing to be rendered while the pen is down. */
@@ -33,16 +37,20 @@ export interface PadHost {
   pen(): Pen;
   page(document: DocumentId, page: number): PadPage | null;
   marksOn(page: PadPage): readonly Mark[];
+  /** What is picked now: dragged together when one of it is. */
+  picked(): readonly Mark[];
   newMarkId(): MarkId;
   now(): number;
   make(mark: Mark): void;
-  /** Takes marks away; all of one `sweep` of the eraser are undone at once. */
-  rubOut(marks: readonly Mark[], sweep: string): void;
-  /** Shows a mark where it is being dragged; null when the drag is over. */
-  drag(mark: Mark | null): void;
-  move(before: Mark, after: Mark): void;
-  /** Picks a mark; with `edit`, a note's words are ready to be written. */
-  select(mark: Mark | null, edit: boolean): void;
+  /** Rubs out: whole marks, or of a stroke a part. All of one `sweep` of the eraser is undone at once. */
+  rubOut(what: Exchange, sweep: string): void;
+  /** Shows marks where they are being dragged; null when the drag is over. */
+  drag(marks: readonly Mark[] | null): void;
+  move(before: readonly Mark[], after: readonly Mark[]): void;
+  /** Picks marks; with `add`, besides what is picked; with `edit`, the words of one are ready to be written. */
+  select(marks: readonly Mark[], how: { readonly edit: boolean; readonly add: boolean }): void;
+  /** The pen can do nothing here. */
+  cannot(pen: Pen): void;
   zoomBy(factor: number, clientX: number, clientY: number): void;
   /** Whether one finger writes with what was taken, as long as no pen has been seen. Two fingers always move the paper. */
   readonly fingerWrites?: boolean;
@@ -50,35 +58,17 @@ export interface PadHost {
 
 /** A hand that rests on the glass while the pen writes does nothing; so does one that is lifted a moment later. */
 const PALM_MS = 700;
-/** A touch that moved less than this was a tap, in CSS pixels. */
-const TAP = 6;
 /** How near to a mark the eraser and a tap must come, in CSS pixels. */
 const REACH = 7;
 /** A highlighter that starts this near to a line means its words, in points. */
 const SNAP = 9;
+/** The radius of the eraser that takes a part of a stroke, in CSS pixels. */
+const RUBBER = 9;
+/** A stroke whose end is held still for so long, in milliseconds, becomes exact; moved by less than this many CSS pixels it is still. */
+const HOLD_MS = 550;
+const STILL = 4;
 
 type Point = readonly [number, number];
-
-/** One use of the pen from down to up. */
-interface Act {
-  readonly pointer: number;
-  readonly page: PadPage;
-  readonly spot: PageSpot;
-  readonly rect: DOMRect;
-  readonly toPage: ReturnType<typeof pageMapper>;
-  readonly pen: Pen;
-  readonly id: string;
-  readonly start: Point;
-  readonly startClient: Point;
-  points: number[];
-  range: WordRange | null;
-  /** The drag began on words. */
-  onText: boolean;
-  /** The mark that was picked up, and where it is now. */
-  dragged: Mark | null;
-  draggedTo: Mark | null;
-  travelled: number;
-}
 
 /**
  * Tells pen, touch and mouse apart: the pen and the mouse use what was taken from the tray, fingers move the paper and
@@ -95,6 +85,8 @@ export class Pad {
   #speed: Point = [0, 0];
   #coasting = 0;
   #pan: { pointer: number; last: Point } | null = null;
+  #hold: ReturnType<typeof setTimeout> | undefined;
+  #heldAt: Point = [0, 0];
   readonly #off = new AbortController();
 
   constructor(scroller: HTMLElement, live: LiveLayer, host: PadHost) {
@@ -137,6 +129,8 @@ export class Pad {
 
   /** Gives up what is being drawn. */
   giveUp(): void {
+    clearTimeout(this.#hold);
+    if (this.#act?.dragged.length) this.#host.drag(null);
     this.#act = null;
     this.#live.clear();
   }
@@ -164,13 +158,20 @@ export class Pad {
     if (e.pointerType === 'pen') this.#lastPen = e.timeStamp;
     const paper = this.#onPaper(e.target);
     const eraserEnd = e.pointerType === 'pen' && (e.button === 5 || (e.buttons & 32) !== 0);
-    if (this.#act || (e.button !== 0 && !eraserEnd && e.button !== 1)) return;
+    // The button on the pen's barrel lends the hand.
+    const barrel = e.pointerType === 'pen' && e.button === 2;
+    if (this.#act || (e.button !== 0 && !eraserEnd && !barrel && e.button !== 1)) return;
     if (e.button === 1 || (!paper && !(e.target as HTMLElement).closest('[data-own-pointer]')))
       return this.#startPan(e);
     if (!paper) return;
     e.preventDefault();
     (document.activeElement as HTMLElement | null)?.blur();
-    this.#begin(e, paper, eraserEnd ? { tool: 'eraser', name: 'eraser end' } : this.#host.pen());
+    const pen: Pen = eraserEnd
+      ? { tool: 'eraser', name: 'eraser end', part: false }
+      : barrel
+        ? { tool: 'hand', name: 'barrel' }
+        : this.#host.pen();
+    this.#begin(e, paper, pen);
   }
 
   /** A finger that comes first, with something to draw in hand, where no pen has ever been seen. */
@@ -178,8 +179,7 @@ export class Pad {
     const { tool } = this.#host.pen();
     return (
       this.#host.fingerWrites === true &&
-      tool !== 'hand' &&
-      tool !== 'note' &&
+      !['hand', 'lasso', 'note', 'stamp', 'text', 'add'].includes(tool) &&
       this.#lastPen === Number.NEGATIVE_INFINITY &&
       this.#act === null &&
       this.#fingers.size === 0
@@ -206,17 +206,24 @@ export class Pad {
       start,
       startClient: [e.clientX, e.clientY],
       points: [],
+      at: start,
       range: null,
       onText: page.text !== null && wordAt(page.text, start, SNAP) !== null,
-      dragged: null,
-      draggedTo: null,
+      dragged: [],
+      draggedTo: [],
       travelled: 0,
+      straight: e.shiftKey,
+      exact: null,
+      gone: new Set(),
+      pieces: new Map(),
     };
     if (pen.tool === 'hand') {
       const hit = this.#hit(act, start);
-      this.#host.select(hit, false);
-      if (hit && isMovable(hit)) act.dragged = hit;
-      else if (!hit) return this.#startPan(e);
+      const picked = this.#host.picked();
+      const together = hit && picked.some((m) => m.id === hit.id);
+      if (!together || e.shiftKey) this.#host.select(hit ? [hit] : [], { edit: false, add: e.shiftKey });
+      if (!hit) return this.#startPan(e);
+      act.dragged = (together ? picked : [hit]).filter(isMovable);
     }
     this.#act = act;
     this.#extend(act, [e]);
@@ -238,29 +245,74 @@ export class Pad {
       act.travelled,
       Math.hypot(last.clientX - act.startClient[0], last.clientY - act.startClient[1]),
     );
+    act.at = this.#at(act, last);
+    act.straight = last.shiftKey;
     const { pen } = act;
     switch (pen.tool) {
       case 'ink':
-        this.#sample(act, events);
-        this.#live.ink(act.spot, act.points, pen.width, pen.colour);
-        return;
+        return this.#write(act, events, pen);
       case 'highlight':
         if (act.onText) this.#select(act, last);
         else {
           this.#sample(act, events);
+          if (act.straight) act.points = straightStroke(act.points);
           this.#live.free(act.spot, act.points, pen.width, pen.colour);
         }
         return;
       case 'note':
         if (act.onText && act.travelled > TAP) this.#select(act, last);
+        else if (!act.onText && act.travelled > 2 * TAP) this.#preview(act);
+        return;
+      case 'cut':
+      case 'swap':
+        return this.#select(act, last);
+      case 'line':
+      case 'arrow':
+      case 'box':
+      case 'ring':
+      case 'stamp':
+        return this.#preview(act);
+      case 'text':
+      case 'add':
         return;
       case 'eraser':
-        for (const e of events) this.#erase(act, e);
+        for (const e of events) this.#erase(act, e, pen.part);
+        return;
+      case 'lasso':
+        this.#sample(act, events);
+        this.#live.loop(act.spot, loopOf(act.points));
         return;
       case 'hand':
-        if (act.dragged && act.travelled > TAP / 2) this.#drag(act, last);
+        if (act.dragged.length && act.travelled > TAP / 2) this.#drag(act);
         return;
     }
+  }
+
+  #write(act: Act, events: readonly PointerEvent[], pen: Pen & { tool: 'ink' }): void {
+    this.#sample(act, events);
+    const last = events.at(-1)!;
+    const moved = Math.hypot(last.clientX - this.#heldAt[0], last.clientY - this.#heldAt[1]) > STILL;
+    if (moved || act.points.length <= POINT_FIELDS) {
+      this.#heldAt = [last.clientX, last.clientY];
+      act.exact = null;
+      clearTimeout(this.#hold);
+      this.#hold = setTimeout(() => this.#held(act), HOLD_MS);
+    }
+    if (act.straight) act.points = straightStroke(act.points);
+    if (!act.exact) this.#live.ink(act.spot, act.points, pen.width, pen.colour);
+  }
+
+  /** The pen stands still at the end of a stroke: a line, ring or box that was drawn by hand becomes exact. */
+  #held(act: Act): void {
+    if (this.#act !== act) return;
+    // Students write; only the teacher's pens draw lines, rings and boxes.
+    act.exact = this.#host.fingerWrites ? null : exactShape(act.points);
+    if (act.exact) this.#preview(act);
+  }
+
+  #preview(act: Act): void {
+    const mark = isMarkingPen(act.pen) && markOf(act, act.pen, PREVIEW, 0);
+    if (mark) this.#live.mark(act.spot, mark);
   }
 
   #sample(act: Act, events: readonly PointerEvent[]): void {
@@ -277,20 +329,41 @@ export class Pad {
 
   #select(act: Act, e: PointerEvent): void {
     const range = wordsBetween(act.page.text!, act.start, this.#at(act, e));
-    if (!range || !('colour' in act.pen)) return;
+    if (!range || !isMarkingPen(act.pen)) return;
     if (range.from === act.range?.from && range.to === act.range.to) return;
     act.range = range;
     this.#live.bands(act.spot, bandsOver(act.page.text!, range) as Box[], act.pen.colour);
   }
 
-  #erase(act: Act, e: PointerEvent): void {
-    const hit = this.#hit(act, this.#at(act, e));
-    if (hit) this.#host.rubOut([hit], act.id);
+  #erase(act: Act, e: PointerEvent, part: boolean): void {
+    const at = this.#at(act, e);
+    if (part) return this.#erasePart(act, at);
+    const hit = this.#hit(act, at);
+    if (hit) this.#host.rubOut({ gone: [hit], come: [] }, act.id);
   }
 
-  #drag(act: Act, e: PointerEvent): void {
-    const [x, y] = this.#at(act, e);
-    act.draggedTo = moveMark(act.dragged!, round(x - act.start[0]), round(y - act.start[1]));
+  /** Strokes lose the part that was gone over; what is left of each are strokes of their own. */
+  #erasePart(act: Act, at: Point): void {
+    const radius = RUBBER / act.page.view.zoom;
+    // What this very sweep did is not yet among what is shown.
+    const there = new Map([...this.#host.marksOn(act.page), ...act.pieces.values()].map((m) => [m.id, m]));
+    for (const mark of there.values()) {
+      if (mark.kind !== 'ink' || act.gone.has(mark.id)) continue;
+      const pieces = rubPart(mark.points, at, radius + mark.width / 2);
+      if (pieces[0] === mark.points) continue;
+      const come = pieces.map(
+        (points): InkMark => ({ ...mark, id: this.#host.newMarkId(), points: [...points] }),
+      );
+      act.gone.add(mark.id);
+      for (const piece of come) act.pieces.set(piece.id, piece);
+      this.#host.rubOut({ gone: [mark], come }, act.id);
+    }
+  }
+
+  #drag(act: Act): void {
+    const dx = round(act.at[0] - act.start[0]);
+    const dy = round(act.at[1] - act.start[1]);
+    act.draggedTo = act.dragged.map((m) => moveMark(m, dx, dy));
     this.#host.drag(act.draggedTo);
   }
 
@@ -305,50 +378,31 @@ export class Pad {
     // A stroke that the system cut off is kept as far as it came. A lifted pen presses no more: its last sample draws nothing.
     if (!cancelled && (e.pointerType !== 'pen' || act.pen.tool !== 'ink')) this.#extend(act, [e]);
     this.#act = null;
-    if (act.dragged && act.draggedTo) this.#host.move(act.dragged, act.draggedTo);
+    clearTimeout(this.#hold);
+    if (act.draggedTo.length) this.#host.move(act.dragged, act.draggedTo);
     this.#host.drag(null);
-    const mark = this.#settle(act);
-    if (mark) this.#host.make(mark);
+    this.#settle(act);
     this.#live.clear();
   }
 
-  /** The mark that a finished act leaves, or null. */
-  #settle(act: Act): Mark | null {
-    const { pen, page } = act;
-    if (pen.tool === 'eraser' || pen.tool === 'hand') return null;
-    const base = {
-      v: 1 as const,
-      id: this.#host.newMarkId(),
-      document: page.document,
-      page: page.page,
-      colour: pen.colour,
-      focus: pen.focus,
-      madeAt: this.#host.now(),
-    };
-    const passage = act.range && {
-      on: 'passage' as const,
-      bands: bandsOver(page.text!, act.range),
-      quote: quoteOf(page.text!, act.range),
-    };
-    switch (pen.tool) {
-      case 'ink':
-        return act.points.length ? { ...base, kind: 'ink', points: act.points, width: pen.width } : null;
-      case 'highlight':
-        if (passage) return { ...base, kind: 'highlight', place: passage };
-        return act.points.length && act.travelled > TAP / 2
-          ? { ...base, kind: 'highlight', place: { on: 'free', points: act.points, width: pen.width } }
-          : null;
-      case 'note': {
-        if (passage) return { ...base, kind: 'note', place: passage, words: '' };
-        const [x, y] = act.start;
-        const there = this.#hit(act, act.start);
-        if (there?.kind === 'note') {
-          this.#host.select(there, true);
-          return null;
-        }
-        return { ...base, kind: 'note', place: { on: 'spot', x: round(x), y: round(y) }, words: '' };
-      }
+  /** What a finished act leaves. */
+  #settle(act: Act): void {
+    const { pen } = act;
+    if (pen.tool === 'lasso') {
+      const marks = gathered(act, this.#host.marksOn(act.page));
+      this.#host.select(marks, { edit: false, add: act.straight });
+      return;
     }
+    if (!isMarkingPen(pen)) return;
+    // A tap with words in hand on what has words already means those.
+    if (act.travelled <= TAP && (pen.tool === 'note' || pen.tool === 'text' || pen.tool === 'add')) {
+      const there = this.#hit(act, act.start);
+      if (there && isWorded(there) && there.kind === pen.tool)
+        return this.#host.select([there], { edit: true, add: false });
+    }
+    const mark = markOf(act, pen, this.#host.newMarkId(), this.#host.now());
+    if (mark) this.#host.make(mark);
+    else if (pen.tool === 'cut' || pen.tool === 'swap' || pen.tool === 'add') this.#host.cannot(pen);
   }
 
   #hit(act: Act, at: Point): Mark | null {
@@ -411,12 +465,11 @@ export class Pad {
     const paper = document.elementFromPoint(e.clientX, e.clientY)?.closest<HTMLElement>('[data-page]');
     if (!paper || e.type === 'pointercancel') return;
     const pen = this.#host.pen();
-    this.#begin(e, paper, pen.tool === 'note' ? pen : { tool: 'hand', name: 'finger' });
+    this.#begin(e, paper, TAPPED.has(pen.tool) ? pen : { tool: 'hand', name: 'finger' });
     const act = this.#act as Act | null;
     this.#act = null;
     this.#pan = null;
-    const mark = act && this.#settle(act);
-    if (mark) this.#host.make(mark);
+    if (act) this.#settle(act);
     this.#live.clear();
   }
 
@@ -430,6 +483,18 @@ export class Pad {
     };
     this.#coasting = requestAnimationFrame(step);
   }
+}
+
+/** What a finger's tap does without drawing. */
+const TAPPED: ReadonlySet<Pen['tool']> = new Set(['note', 'stamp', 'text', 'add']);
+
+/** Stands for the id of a mark that is not made yet. */
+const PREVIEW = '' as MarkId;
+
+function loopOf(points: readonly number[]): Point[] {
+  const out: Point[] = [];
+  for (let i = 0; i < points.length; i += POINT_FIELDS) out.push([points[i]! / 100, points[i + 1]! / 100]);
+  return out;
 }
 
 const round = (n: number) => Math.round(n * 100) / 100;

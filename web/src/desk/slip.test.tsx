@@ -5,6 +5,9 @@ import {
   type Mark,
   type MarkId,
   makeId,
+  PEN_KEYS,
+  starterTrays,
+  type TrayId,
 } from '@jotmark/core';
 import { cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { createRef } from 'react';
@@ -41,7 +44,7 @@ function show(over: Partial<Parameters<typeof ScoreSlip>[0]> = {}) {
       marks={marks}
       readOnly={false}
       last={false}
-      selected={null}
+      selected={[]}
       gradeRef={createRef()}
       closingRef={createRef()}
       {...heard}
@@ -109,21 +112,31 @@ describe('the score slip', () => {
 describe('beside the slip', () => {
   test('every pen of the tray says its key and which is in hand', () => {
     const take = vi.fn();
-    render(<PenTray taken={2} onTake={take} />);
-    const pens = screen.getAllByRole('button');
-    expect(pens.map((p) => p.getAttribute('aria-keyshortcuts'))).toEqual([
-      '1',
-      '2',
-      '3',
-      '4',
-      '5',
-      '6',
-      '7',
-      '8',
-    ]);
-    expect(pens.filter((p) => p.getAttribute('aria-pressed') === 'true')).toEqual([pens[2]]);
-    fireEvent.click(pens[6]!);
-    expect(take).toHaveBeenCalledWith(6);
+    const writing = starterTrays(() => 'x' as TrayId).trays[0]!;
+    const pens = writing.pens.map((pen, i) => ({ key: PEN_KEYS[i]!, pen }));
+    render(<PenTray pens={pens} taken="3" onTake={take} />);
+    const buttons = screen.getAllByRole('button');
+    expect(buttons.map((p) => p.getAttribute('aria-keyshortcuts'))).toEqual([...PEN_KEYS]);
+    expect(buttons.filter((p) => p.getAttribute('aria-pressed') === 'true')).toEqual([buttons[2]]);
+    fireEvent.click(buttons[9]!);
+    expect(take).toHaveBeenCalledWith('0');
+  });
+
+  test('a pen goes elsewhere with Alt and an arrow', () => {
+    const order = vi.fn();
+    const { pens } = starterTrays(() => 'x' as TrayId).trays[1]!;
+    render(
+      <PenTray
+        pens={pens.map((pen, i) => ({ key: PEN_KEYS[i]!, pen }))}
+        taken="1"
+        onTake={() => {}}
+        onOrder={order}
+      />,
+    );
+    fireEvent.keyDown(screen.getAllByRole('button')[1]!, { key: 'ArrowRight', altKey: true });
+    expect(order).toHaveBeenCalledWith([pens[0], pens[2], pens[1], ...pens.slice(3)]);
+    fireEvent.keyDown(screen.getAllByRole('button')[0]!, { key: 'ArrowLeft', altKey: true });
+    expect(order).toHaveBeenCalledTimes(1);
   });
 
   test.each([

@@ -243,6 +243,12 @@ export class SheetKeeper {
     this.#kick();
   }
 
+  /** The server is known to have this many changes: what is not one's own is fetched. */
+  async heardOf(seq: number): Promise<void> {
+    while (this.#sending) await this.#turn;
+    if (seq > this.#seq) await this.catchUp();
+  }
+
   /** Resolves when everything done so far is on the device, or known not to be. */
   written(): Promise<void> {
     return this.#writing;

@@ -12,7 +12,11 @@ export type LineState = 'live' | 'waiting';
  * Keeps a line to the server open and hears its hints. Whenever it opens `again` is called: hints from before are lost, so
  * everything is asked for anew.
  */
-export function useLive(address: string | null, heard: (hint: Hint) => void, again: () => void): LineState {
+export function useLive<T = Hint>(
+  address: string | null,
+  heard: (hint: T) => void,
+  again: () => void,
+): LineState {
   const [state, setState] = useState<LineState>('waiting');
   const newest = useRef({ heard, again });
   newest.current = { heard, again };
@@ -23,7 +27,7 @@ export function useLive(address: string | null, heard: (hint: Hint) => void, aga
       setState('live');
       newest.current.again();
     };
-    line.onmessage = (e) => newest.current.heard(JSON.parse(e.data) as Hint);
+    line.onmessage = (e) => newest.current.heard(JSON.parse(e.data) as T);
     line.onerror = () => {
       setState('waiting');
     };

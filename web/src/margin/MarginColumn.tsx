@@ -1,23 +1,34 @@
-import { leadPoint, type NoteMark, type PageView, packMargin, toScreen, viewSize } from '@jotmark/core';
+import { leadPoint, type MarginMark, type PageView, packMargin, toScreen, viewSize } from '@jotmark/core';
 import { useLayoutEffect, useRef, useState } from 'react';
 import { NoteCard } from './NoteCard.tsx';
 
 export const MARGIN_WIDTH = 250;
+/** The margin folded: room for signs. */
+export const MARGIN_FOLDED = 46;
+export type MarginSide = 'left' | 'right';
 const GAP = 6;
 const SIGN_HEIGHT = 26;
 const GUESS = 52;
 
 interface Props {
-  readonly notes: readonly NoteMark[];
+  readonly notes: readonly MarginMark[];
   readonly view: PageView;
   readonly active: string | null;
   readonly readOnly: boolean;
   /** Puts the cursor into the active note's words. */
   readonly editing: boolean;
-  onActivate(note: NoteMark | null, edit: boolean): void;
-  onWords(note: NoteMark, words: string): void;
-  onRemove(note: NoteMark): void;
+  readonly side?: MarginSide;
+  /** All are signs, in a narrow margin. */
+  readonly narrow?: boolean;
+  /** Which were folded one by one. */
+  readonly folds?: ReadonlySet<string>;
+  onFold?: ((note: MarginMark) => void) | undefined;
+  onActivate(note: MarginMark | null, edit: boolean): void;
+  onWords(note: MarginMark, words: string): void;
+  onRemove(note: MarginMark): void;
 }
+
+const NONE: ReadonlySet<string> = new Set();
 
 /**
  * The margin of one page: notes level with what they are about, pushed apart so that none overlap, joined to their place by
@@ -29,6 +40,10 @@ export function MarginColumn({
   active,
   readOnly,
   editing,
+  side = 'right',
+  narrow = false,
+  folds = NONE,
+  onFold,
   onActivate,
   onWords,
   onRemove,
@@ -36,14 +51,20 @@ export function MarginColumn({
   const [pageWidth, pageHeight] = viewSize(view);
   const [heights, setHeights] = useState<ReadonlyMap<string, number>>(new Map());
   const cards = useRef(new Map<string, HTMLElement>());
-  const leads = notes.map((n) => toScreen(view, leadPoint(n)));
+  const leads = notes.map((n) => toScreen(view, leadPoint(n, side)));
+  const width = narrow ? MARGIN_FOLDED : MARGIN_WIDTH;
+  const isSign = (n: MarginMark) => folds.has(n.id) && n.id !== active;
 
   const full = packMargin(
-    notes.map((n, i) => ({ want: leads[i]![1] - 14, height: heights.get(n.id) ?? GUESS })),
+    notes.map((n, i) =>
+      isSign(n)
+        ? { want: leads[i]![1] - SIGN_HEIGHT / 2, height: SIGN_HEIGHT }
+        : { want: leads[i]![1] - 14, height: heights.get(n.id) ?? GUESS },
+    ),
     pageHeight - 8,
     GAP,
   );
-  const folded = !full.fits;
+  const folded = narrow || !full.fits;
   const signs = folded
     ? packMargin(
         notes.map((_, i) => ({ want: leads[i]![1] - SIGN_HEIGHT / 2, height: SIGN_HEIGHT })),
@@ -70,20 +91,21 @@ export function MarginColumn({
 
   return (
     <div
-      className="relative shrink-0 border-l border-margin-rule bg-margin"
-      style={{ width: MARGIN_WIDTH, height: pageHeight }}
+      className={`relative shrink-0 border-margin-rule bg-margin ${side === 'left' ? 'border-r' : 'border-l'}`}
+      style={{ width, height: pageHeight }}
       data-own-pointer
     >
       <svg
         className="pointer-events-none absolute top-0 overflow-visible"
-        style={{ left: -pageWidth, width: pageWidth + MARGIN_WIDTH, height: pageHeight }}
+        style={{ left: side === 'left' ? 0 : -pageWidth, width: pageWidth + width, height: pageHeight }}
         aria-hidden="true"
       >
         {notes.map((n, i) => {
-          const [x, y] = leads[i]!;
-          const to = tops[i]! + (folded ? SIGN_HEIGHT / 2 : 16);
-          const end = pageWidth + 14;
-          const bend = Math.max(24, (end - x) * 0.45);
+          const x = leads[i]![0] + (side === 'left' ? width : 0);
+          const y = leads[i]![1];
+          const to = tops[i]! + (folded || isSign(n) ? SIGN_HEIGHT / 2 : 16);
+          const end = side === 'left' ? width - 14 : pageWidth + 14;
+          const bend = Math.max(24, Math.abs(end - x) * 0.45) * (side === 'left' ? -1 : 1);
           return (
             <path
               key={n.id}
@@ -105,8 +127,9 @@ export function MarginColumn({
           }}
           note={n}
           top={tops[i]!}
-          folded={folded && n.id !== active}
+          folded={(folded && n.id !== active) || isSign(n)}
           over={folded && n.id === active}
+          reaches={narrow ? side : null}
           bottom={pageHeight}
           active={n.id === active}
           editing={editing && n.id === active && !readOnly}
@@ -115,6 +138,7 @@ export function MarginColumn({
           onLeave={() => onActivate(null, false)}
           onWords={(words) => onWords(n, words)}
           onRemove={() => onRemove(n)}
+          onFold={onFold && (() => onFold(n))}
         />
       ))}
     </div>

@@ -1,26 +1,32 @@
-import type { Box, Mark, NoteMark } from '@jotmark/core';
+import { type Box, isMarginMark, type MarginMark, type Mark, type PageView } from '@jotmark/core';
 import type { ReactNode } from 'react';
 import { PageOverlay } from '../paper/PageOverlay.tsx';
 import { PageSheet, viewOf } from '../paper/PageSheet.tsx';
 import type { ShownPage } from '../paper/page-list.ts';
-import { MarginColumn } from './MarginColumn.tsx';
+import { MarginColumn, type MarginSide } from './MarginColumn.tsx';
 
 interface Props {
   readonly pages: readonly ShownPage[];
   readonly zoom: number;
   /** The marks of each page. */
   readonly byPage: readonly (readonly Mark[])[];
-  readonly picked: Mark | null;
+  readonly picked: readonly Mark[];
   /** Words picked with the keyboard on a page, as boxes; none by default. */
   readonly wordsOn?: (page: number) => readonly Box[];
   readonly active: string | null;
+  readonly side?: MarginSide;
+  readonly margin?: 'wide' | 'narrow' | 'none';
+  readonly folds?: ReadonlySet<string>;
+  /** What else lies over a page. */
+  over?(index: number, view: PageView): ReactNode;
   /** What can be done in the margin; without it the margin is for reading. */
   readonly writing?: {
     readonly editing: boolean;
-    onWords(note: NoteMark, words: string): void;
-    onRemove(note: NoteMark): void;
+    onWords(note: MarginMark, words: string): void;
+    onRemove(note: MarginMark): void;
+    onFold?(note: MarginMark): void;
   };
-  onActivate(note: NoteMark | null, edit: boolean): void;
+  onActivate(note: MarginMark | null, edit: boolean): void;
 }
 
 /** All pages of a document one below the other, each with its marks and its margin: on the desk and in the student's hands alike. */
@@ -30,11 +36,28 @@ export function MarkedPageStack(p: Props) {
       {p.pages.map(({ document, page, frame, turn, heading }, i) => {
         const view = viewOf(frame, turn, p.zoom);
         const marks = p.byPage[i] ?? [];
-        const notes = marks.filter((m): m is NoteMark => m.kind === 'note');
+        const notes = marks.filter(isMarginMark);
+        const margin = p.margin !== 'none' && (
+          <MarginColumn
+            notes={notes}
+            view={view}
+            active={p.active}
+            editing={p.writing?.editing ?? false}
+            readOnly={!p.writing}
+            side={p.side ?? 'right'}
+            narrow={p.margin === 'narrow'}
+            {...(p.folds ? { folds: p.folds } : {})}
+            onFold={p.writing?.onFold}
+            onActivate={p.onActivate}
+            onWords={p.writing?.onWords ?? nothing}
+            onRemove={p.writing?.onRemove ?? nothing}
+          />
+        );
         return (
           <div key={`${document}/${page}`} className="self-center">
             {heading && <PageHeading>{heading}</PageHeading>}
             <div className="flex shadow-md">
+              {p.side === 'left' && margin}
               <PageSheet
                 document={document}
                 page={page}
@@ -47,21 +70,13 @@ export function MarkedPageStack(p: Props) {
               >
                 <PageOverlay
                   notes={notes}
-                  picked={p.picked?.page === page && p.picked.document === document ? p.picked : null}
+                  picked={p.picked.filter((m) => m.page === page && m.document === document)}
                   words={p.wordsOn?.(i) ?? []}
                   view={view}
                 />
+                {p.over?.(i, view)}
               </PageSheet>
-              <MarginColumn
-                notes={notes}
-                view={view}
-                active={p.active}
-                editing={p.writing?.editing ?? false}
-                readOnly={!p.writing}
-                onActivate={p.onActivate}
-                onWords={p.writing?.onWords ?? nothing}
-                onRemove={p.writing?.onRemove ?? nothing}
-              />
+              {p.side !== 'left' && margin}
             </div>
           </div>
         );

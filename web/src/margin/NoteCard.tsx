@@ -1,14 +1,17 @@
-import type { NoteMark } from '@jotmark/core';
-import { Trash2 } from 'lucide-react';
+import { type AddMark, isWorded, type MarginMark, type NoteMark, type SwapMark } from '@jotmark/core';
+import { ChevronsDownUp, Trash2 } from 'lucide-react';
 import { type Ref, useLayoutEffect, useRef } from 'react';
 import { FocusSignGlyph } from '../look/glyphs.tsx';
+import { describeMark, MARGIN_NAMES } from '../marks/describe.ts';
 
 interface Props {
-  readonly note: NoteMark;
+  readonly note: MarginMark;
   readonly top: number;
   readonly folded: boolean;
   /** Unfolded above folded ones. */
   readonly over: boolean;
+  /** From a narrow margin the unfolded one reaches out to this side; null: it lies within. */
+  readonly reaches?: 'left' | 'right' | null;
   readonly bottom: number;
   readonly active: boolean;
   readonly editing: boolean;
@@ -18,6 +21,7 @@ interface Props {
   onLeave(): void;
   onWords(words: string): void;
   onRemove(): void;
+  onFold?: (() => void) | undefined;
 }
 
 /** One note in the margin: words to read, words to write, or only its sign. */
@@ -26,6 +30,7 @@ export function NoteCard({
   top,
   folded,
   over,
+  reaches = null,
   bottom,
   active,
   editing,
@@ -35,8 +40,11 @@ export function NoteCard({
   onLeave,
   onWords,
   onRemove,
+  onFold,
 }: Props) {
-  const about = note.focus ? `Note, ${note.focus}` : 'Note';
+  const kind = MARGIN_NAMES[note.kind];
+  const about = note.focus ? `${kind}, ${note.focus}` : kind;
+  const said = note.kind === 'note' ? note.words : describeMark(note);
   if (folded)
     return (
       <button
@@ -45,8 +53,8 @@ export function NoteCard({
         data-folded="yes"
         className="absolute left-3 grid h-6 w-8 place-items-center rounded bg-raised shadow-sm"
         style={{ top }}
-        aria-label={`${about}: ${note.words}`}
-        title={note.words}
+        aria-label={`${about}: ${said}`}
+        title={said}
         onClick={() => onActivate(false)}
       >
         <FocusSignGlyph colour={note.colour} />
@@ -56,7 +64,7 @@ export function NoteCard({
     <article
       ref={ref}
       aria-label={about}
-      className={`absolute right-2 left-3.5 rounded-r-lg bg-raised px-2.5 py-1.5 text-[14px] leading-snug shadow-sm ${active ? 'outline-2 outline-action' : ''} ${over ? 'z-10 shadow-lg' : ''}`}
+      className={`absolute ${reaches === null ? 'right-2 left-3.5' : reaches === 'left' ? 'left-2 w-60' : 'right-2 w-60'} rounded-r-lg bg-raised px-2.5 py-1.5 text-[14px] leading-snug shadow-sm ${active ? 'outline-2 outline-action' : ''} ${over ? 'z-10 shadow-lg' : ''}`}
       style={{
         top: over ? Math.min(top, Math.max(0, bottom - 160)) : top,
         borderLeft: `3px solid var(--color-${note.colour})`,
@@ -64,23 +72,20 @@ export function NoteCard({
     >
       <div className="flex items-start gap-2">
         <div className="min-w-0 flex-1">
-          {editing ? (
+          {note.kind !== 'note' && <Proposal note={note} />}
+          {editing && isWorded(note) ? (
             <Words note={note} onWords={onWords} onLeave={onLeave} />
-          ) : readOnly ? (
-            <button
-              type="button"
-              className="block w-full cursor-pointer text-left break-words whitespace-pre-wrap"
-              onClick={() => onActivate(false)}
-            >
-              {note.words}
-            </button>
           ) : (
             <button
               type="button"
-              className="block min-h-5 w-full text-left break-words whitespace-pre-wrap"
-              onClick={() => onActivate(true)}
+              className="block min-h-5 w-full cursor-pointer text-left break-words whitespace-pre-wrap"
+              onClick={() => onActivate(!readOnly)}
             >
-              {note.words || <span className="text-soft">empty note</span>}
+              {isWorded(note) ? (
+                note.words || <span className="text-soft">{EMPTY[note.kind]}</span>
+              ) : (
+                <span className="text-soft">leave it out</span>
+              )}
             </button>
           )}
         </div>
@@ -91,9 +96,19 @@ export function NoteCard({
       {active && !readOnly && (
         <p className="mt-1 flex items-center gap-2 border-t border-line pt-1 text-xs text-soft">
           {note.focus ?? ''}
+          {onFold && (
+            <button
+              type="button"
+              className="ml-auto inline-flex items-center gap-1 hover:text-action"
+              onPointerDown={(e) => e.preventDefault()}
+              onClick={onFold}
+            >
+              <ChevronsDownUp size={13} aria-hidden="true" /> Fold
+            </button>
+          )}
           <button
             type="button"
-            className="ml-auto inline-flex items-center gap-1 hover:text-caution"
+            className={`inline-flex items-center gap-1 hover:text-caution ${onFold ? '' : 'ml-auto'}`}
             onPointerDown={(e) => e.preventDefault()}
             onClick={onRemove}
           >
@@ -105,13 +120,32 @@ export function NoteCard({
   );
 }
 
+const EMPTY = { note: 'empty note', add: 'nothing to add yet', swap: 'no other words yet' } as const;
+const LABELS = { note: 'Words of the note', add: 'Words to add', swap: 'Words instead' } as const;
+
+/** What a suggestion is about, above the words that are suggested: said by signs as proofreaders write them. */
+function Proposal({ note }: { note: Exclude<MarginMark, NoteMark> }) {
+  const { exact } = note.place.quote;
+  return (
+    <p className="truncate text-[12px] text-soft" title={exact}>
+      {note.kind === 'add' ? (
+        <>
+          {note.place.side} “{exact}”
+        </>
+      ) : (
+        <s>{exact}</s>
+      )}
+    </p>
+  );
+}
+
 /** The words being written; every keystroke goes on, the desk decides when it is sent. */
 function Words({
   note,
   onWords,
   onLeave,
 }: {
-  note: NoteMark;
+  note: NoteMark | AddMark | SwapMark;
   onWords(words: string): void;
   onLeave(): void;
 }) {
@@ -131,10 +165,10 @@ function Words({
     <textarea
       ref={area}
       rows={1}
-      aria-label="Words of the note"
+      aria-label={LABELS[note.kind]}
       className="block w-full resize-none bg-transparent outline-none"
-      placeholder="What do you want to say?"
-      maxLength={4000}
+      placeholder={note.kind === 'note' ? 'What do you want to say?' : 'Which words?'}
+      maxLength={note.kind === 'note' ? 4000 : 1000}
       value={note.words}
       onChange={(e) => onWords(e.target.value)}
       onBlur={onLeave}

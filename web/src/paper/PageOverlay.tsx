@@ -1,4 +1,4 @@
-import { type Box, boxToScreen, coverOf, type Mark, type NoteMark, type PageView } from '@jotmark/core';
+import { type Box, boxToScreen, coverOf, type MarginMark, type Mark, type PageView } from '@jotmark/core';
 import { FocusSignGlyph } from '../look/glyphs.tsx';
 
 /** Signs of notes at their spots, and the frame round what is picked: the parts of the page that are real elements. */
@@ -8,12 +8,11 @@ export function PageOverlay({
   words,
   view,
 }: {
-  notes: readonly NoteMark[];
-  picked: Mark | null;
+  notes: readonly MarginMark[];
+  picked: readonly Mark[];
   words: readonly Box[];
   view: PageView;
 }) {
-  const frame = picked && boxToScreen(view, coverOf(picked));
   return (
     <div className="pointer-events-none absolute inset-0" aria-hidden="true">
       {notes.map((note) => {
@@ -30,9 +29,13 @@ export function PageOverlay({
           </span>
         );
       })}
-      {frame && (
-        <span className="absolute rounded border-2 border-dashed border-action" style={frameStyle(frame)} />
-      )}
+      {picked.map((mark) => (
+        <span
+          key={mark.id}
+          className="absolute rounded border-2 border-dashed border-action"
+          style={frameStyle(boxToScreen(view, coverOf(mark)))}
+        />
+      ))}
       {words.map((box) => (
         <span
           key={box.join()}

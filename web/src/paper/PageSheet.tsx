@@ -10,6 +10,7 @@ import {
 } from '@jotmark/core';
 import { memo, type ReactNode, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { openInEngine } from './documents.ts';
+import { useLooks } from './looks.ts';
 import { pictures, pixelSize } from './pictures.ts';
 import { SettledLayer } from './settled-layer.ts';
 
@@ -184,14 +185,16 @@ function Settled({ marks, view }: { marks: readonly Mark[]; view: PageView }) {
   const ink = useRef<HTMLCanvasElement>(null);
   const wash = useRef<HTMLCanvasElement>(null);
   const layer = useRef<SettledLayer | null>(null);
+  const looks = useLooks();
   useLayoutEffect(() => {
     layer.current ??= new SettledLayer(ink.current!, wash.current!);
     layer.current.show(
       marks,
       view,
       Math.min(devicePixelRatio, Math.sqrt(16_000_000 / (view.width * view.height)) / view.zoom),
+      looks,
     );
-  }, [marks, view]);
+  }, [marks, view, looks]);
   return (
     <>
       <canvas ref={wash} className="pointer-events-none absolute inset-0 size-full mix-blend-multiply" />

@@ -30,16 +30,19 @@ export class SettledLayer {
   readonly #index = new RBush<Entry>();
   #view: PageView | null = null;
   #ratio = 1;
+  /** With which fonts and pictures it was painted. */
+  #looks = 0;
 
   constructor(ink: HTMLCanvasElement, wash: HTMLCanvasElement) {
     this.#contexts = { ink: ink.getContext('2d')!, wash: wash.getContext('2d')! };
   }
 
   /** Shows these marks at this view; everything is painted again only when the view changed. */
-  show(marks: readonly Mark[], view: PageView, ratio: number): void {
+  show(marks: readonly Mark[], view: PageView, ratio: number, looks = 0): void {
     const before = this.#view;
     const sameView =
       before !== null &&
+      looks === this.#looks &&
       ratio === this.#ratio &&
       before.zoom === view.zoom &&
       before.turn === view.turn &&
@@ -49,6 +52,7 @@ export class SettledLayer {
     if (!sameView) {
       this.#view = view;
       this.#ratio = ratio;
+      this.#looks = looks;
       this.#resize();
       this.#paintAll();
       return;

@@ -161,7 +161,7 @@ function Look({ look, live }: { look: CloseLook; live: boolean }) {
                 pages={pages}
                 zoom={zoom}
                 byPage={byPage}
-                picked={null}
+                picked={[]}
                 questions={questions}
                 numbers={numbers}
                 readOnly

@@ -238,7 +238,7 @@ function Pages({
           pages={pages}
           zoom={zoom}
           byPage={last.current}
-          picked={changed?.on === 'page' ? (strokes.find((s) => s.id === changed.came.at(-1)) ?? null) : null}
+          picked={changed?.on === 'page' ? strokes.filter((s) => s.id === changed.came.at(-1)) : []}
           questions={questions}
           numbers={numbers}
           readOnly

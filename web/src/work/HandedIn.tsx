@@ -99,7 +99,7 @@ export function HandedIn({ work }: { work: Work }) {
                 pages={pages}
                 zoom={zoom}
                 byPage={byPage}
-                picked={null}
+                picked={[]}
                 questions={NOTHING.questions}
                 numbers={NOTHING.numbers}
                 readOnly

@@ -2,8 +2,8 @@ import {
   formatPoints,
   type HandBackShape,
   inReadingOrder,
-  type Mark,
-  type NoteMark,
+  isMarginMark,
+  type MarginMark,
   type Work,
 } from '@jotmark/core';
 import { useQueryClient } from '@tanstack/react-query';
@@ -17,6 +17,7 @@ import { useHere } from '../frame/session.tsx';
 import { Waiting } from '../frame/states.tsx';
 import { FocusSignGlyph } from '../look/glyphs.tsx';
 import { MarkedPageStack } from '../margin/MarkedPageStack.tsx';
+import { describeMark } from '../marks/describe.ts';
 import { Enclosures } from '../paper/Enclosures.tsx';
 import { marksByPage } from '../paper/marks-by-page.ts';
 import { usePageList } from '../paper/page-list.ts';
@@ -28,12 +29,9 @@ export function MarkedCopy({ work, handBack }: { work: Work; handBack: HandBackS
   const { snapshot } = handBack;
   const [active, setActive] = useState<string | null>(null);
   const scroller = useRef<HTMLDivElement>(null);
-  const notes = useMemo(
-    () => inReadingOrder(snapshot.marks).filter((m): m is NoteMark => m.kind === 'note'),
-    [snapshot],
-  );
+  const notes = useMemo(() => inReadingOrder(snapshot.marks).filter(isMarginMark), [snapshot]);
 
-  const goTo = (note: NoteMark) => {
+  const goTo = (note: MarginMark) => {
     setActive(note.id);
     scroller.current
       ?.querySelector(`[data-document="${note.document}"][data-page="${note.page}"]`)
@@ -64,7 +62,9 @@ export function MarkedCopy({ work, handBack }: { work: Work; handBack: HandBackS
                 onClick={() => goTo(note)}
               >
                 <FocusSignGlyph colour={note.colour} size={11} />
-                <span className="min-w-0 break-words whitespace-pre-wrap">{note.words}</span>
+                <span className="min-w-0 break-words whitespace-pre-wrap">
+                  {note.kind === 'note' ? note.words : describeMark(note)}
+                </span>
               </button>
             </li>
           ))}
@@ -113,7 +113,7 @@ function MarkedPages({ handBack, scroller, active, onActive }: PagesProps) {
       </div>
     );
   if (!ready) return <Waiting what="your pages" />;
-  const picked: Mark | null = snapshot.marks.find((m) => m.id === active) ?? null;
+  const picked = snapshot.marks.filter((m) => m.id === active);
   return (
     <div
       ref={scroller}

@@ -1,5 +1,4 @@
 import {
-  type ChangeId,
   type CopyId,
   coverOf,
   type HandInId,
@@ -16,7 +15,6 @@ import {
   STUDENT_TRAY,
   standingMarks,
   takesWords,
-  versionOf,
   type Work,
 } from '@jotmark/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
@@ -27,6 +25,7 @@ import { addressOf } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { conversationQuery } from '../conversation/Conversation.tsx';
 import { Clashes } from '../desk/Clashes.tsx';
+import { exchange, putChange, removeChange } from '../desk/changes.ts';
 import { PenTray } from '../desk/PenTray.tsx';
 import type { PadHost } from '../desk/pad.ts';
 import { SaveSign } from '../desk/SaveSign.tsx';
@@ -70,6 +69,8 @@ interface OpenProps {
   readonly leave: ReactNode;
 }
 
+const STUDENT_PENS = STUDENT_TRAY.map((pen, i) => ({ key: String(i + 1), pen }));
+
 /** Below this width a field on the page is too small to type in. */
 const PHONE = '(max-width: 639px)';
 
@@ -93,8 +94,8 @@ function Open({ work, keeper, kept, personId, leave }: OpenProps) {
 
   const { pending, onType, onPaste, flush } = useAnswers(keeper, copyId);
   const [taken, setTaken] = useState(0);
-  const [pickedId, setPickedId] = useState<MarkId | null>(null);
-  const [dragged, setDragged] = useState<Mark | null>(null);
+  const [pickedIds, setPickedIds] = useState<readonly MarkId[]>([]);
+  const [dragged, setDragged] = useState<readonly Mark[] | null>(null);
   const [active, setActive] = useState<QuestionId | null>(null);
   const [handingIn, setHandingIn] = useState(false);
   const [waits, setWaits] = useState<WaitingHandIn | null>(null);
@@ -109,7 +110,7 @@ function Open({ work, keeper, kept, personId, leave }: OpenProps) {
 
   const { sheet } = kept;
   const shown = useMemo(
-    () => standingMarks(sheet).map((m) => (dragged?.id === m.id ? dragged : m)),
+    () => standingMarks(sheet).map((m) => dragged?.find((d) => d.id === m.id) ?? m),
     [sheet, dragged],
   );
   const last = useRef<(readonly Mark[])[]>([]);
@@ -117,12 +118,7 @@ function Open({ work, keeper, kept, personId, leave }: OpenProps) {
     last.current = marksByPage(shown, pages, last.current);
     return last.current;
   }, [shown, pages]);
-  const picked = shown.find((m) => m.id === pickedId) ?? null;
-
-  const change = (mark: Mark, was: Mark | null) =>
-    ({ id: newId<ChangeId>(), base: versionOf(keeper.view.sheet, mark.id), type: 'put', mark, was }) as const;
-  const removal = (mark: Mark) =>
-    ({ id: newId<ChangeId>(), base: versionOf(keeper.view.sheet, mark.id), type: 'remove', mark }) as const;
+  const picked = useMemo(() => shown.filter((m) => pickedIds.includes(m.id)), [shown, pickedIds]);
   const pen = readOnly ? STUDENT_TRAY[0]! : STUDENT_TRAY[taken]!;
   const host: PadHost = {
     pen: () => pen,
@@ -133,12 +129,14 @@ function Open({ work, keeper, kept, personId, leave }: OpenProps) {
     marksOn: (page) => byPage[indexOfMark(pages, page)] ?? [],
     newMarkId: () => newId<MarkId>(),
     now: () => Date.now(),
-    make: (mark) => keeper.do([change(mark, null)]),
-    rubOut: (marks, sweep) =>
-      keeper.do(marks.filter((m) => keeper.view.sheet.marks.get(m.id)?.value).map(removal), `sweep:${sweep}`),
-    drag: (mark) => !readOnly && setDragged(mark),
-    move: (before, after) => !readOnly && keeper.do([change(after, before)]),
-    select: (mark) => setPickedId(mark?.id ?? null),
+    picked: () => picked,
+    make: (mark) => keeper.do([putChange(keeper, mark, null)]),
+    rubOut: ({ gone, come }, sweep) => keeper.do(exchange(keeper, gone, come), `sweep:${sweep}`),
+    drag: (marks) => !readOnly && setDragged(marks),
+    move: (before, after) =>
+      !readOnly && keeper.do(after.map((mark, i) => putChange(keeper, mark, before[i]!))),
+    select: (marks) => setPickedIds(marks.map((m) => m.id)),
+    cannot: () => {},
     zoomBy,
     fingerWrites: true,
   };
@@ -154,16 +152,20 @@ function Open({ work, keeper, kept, personId, leave }: OpenProps) {
     redo: () => !readOnly && back('redo'),
     takePen: (i) => !readOnly && setTaken(i),
     remove: () => {
-      if (picked && !readOnly) keeper.do([removal(picked)]);
+      if (!readOnly) keeper.do(picked.map((mark) => removeChange(keeper, mark)));
     },
     nudge: (dx, dy) => {
-      if (!picked || readOnly || !isMovable(picked)) return false;
-      keeper.do([change(moveMark(picked, dx, dy), picked)], `nudge:${picked.id}`);
+      const movable = picked.filter(isMovable);
+      if (readOnly || movable.length === 0) return false;
+      keeper.do(
+        movable.map((mark) => putChange(keeper, moveMark(mark, dx, dy), mark)),
+        `nudge:${pickedIds.join()}`,
+      );
       return true;
     },
     letGo: () => {
       pad.current?.giveUp();
-      setPickedId(null);
+      setPickedIds([]);
     },
   });
 
@@ -314,7 +316,11 @@ function Open({ work, keeper, kept, personId, leave }: OpenProps) {
                 <canvas ref={liveCanvas} className="pointer-events-none absolute top-0 left-0 size-full" />
                 {!readOnly && !(phone && activeQuestion) && (
                   <div className="pointer-events-none absolute inset-x-0 bottom-3 flex justify-center [&>*]:pointer-events-auto">
-                    <PenTray pens={STUDENT_TRAY} taken={taken} onTake={setTaken} />
+                    <PenTray
+                      pens={STUDENT_PENS}
+                      taken={String(taken + 1)}
+                      onTake={(key) => setTaken(Number(key) - 1)}
+                    />
                   </div>
                 )}
               </>

@@ -19,7 +19,7 @@ interface Props {
   readonly pages: readonly ShownPage[];
   readonly zoom: number;
   readonly byPage: readonly (readonly Mark[])[];
-  readonly picked: Mark | null;
+  readonly picked: readonly Mark[];
   /** The questions of each page that take something typed, in the order they are read. */
   readonly questions: readonly (readonly Question[])[];
   readonly numbers: ReadonlyMap<QuestionId, string>;
@@ -61,7 +61,7 @@ export function SheetStack(p: Props) {
             >
               <PageOverlay
                 notes={[]}
-                picked={p.picked?.document === document && p.picked.page === page ? p.picked : null}
+                picked={p.picked.filter((m) => m.document === document && m.page === page)}
                 words={[]}
                 view={viewOf(frame, turn, p.zoom)}
               />

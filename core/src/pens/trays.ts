@@ -1,0 +1,97 @@
+import * as z from 'zod';
+import { TrayId } from '../ids/id.ts';
+import { Pen } from './pen.ts';
+
+/** As many pens as have a key of their own. */
+export const MOST_PENS = 10;
+/** The keys that take pens, in the order of the row. */
+export const PEN_KEYS = ['1', '2', '3', '4', '5', '6', '7', '8', '9', '0'] as const;
+
+export const Tray = z.object({
+  id: TrayId,
+  name: z.string().trim().min(1).max(30),
+  pens: z.array(Pen).min(1).max(MOST_PENS),
+});
+export type Tray = z.infer<typeof Tray>;
+
+/** All trays of one teacher, which one lies out, and on which side of the desk. */
+export const Trays = z.object({
+  trays: z.array(Tray).min(1).max(8),
+  out: z.int().min(0).max(7),
+  side: z.enum(['left', 'middle', 'right']),
+});
+export type Trays = z.infer<typeof Trays>;
+
+/** What lies beside every tray, each with a key of its own. */
+export const HAND_TOOLS: readonly { readonly key: string; readonly pen: Pen }[] = [
+  { key: 'h', pen: { tool: 'hand', name: 'hand' } },
+  { key: 'l', pen: { tool: 'lasso', name: 'gather' } },
+  { key: 'e', pen: { tool: 'eraser', name: 'rub out', part: false } },
+  { key: 'd', pen: { tool: 'eraser', name: 'a part', part: true } },
+];
+
+/** The tray that lies out. */
+export const trayOut = (trays: Trays): Tray => trays.trays[trays.out] ?? trays.trays[0]!;
+
+/** The trays a teacher starts with: one for writing, one for numbers. */
+export function starterTrays(newId: () => TrayId): Trays {
+  const tick = { of: 'sign' as const, sign: 'tick' as const };
+  const sign = (name: 'cross' | 'half' | 'dot' | 'star' | 'question') => ({
+    of: 'sign' as const,
+    sign: name,
+  });
+  return {
+    out: 0,
+    side: 'middle',
+    trays: [
+      {
+        id: newId(),
+        name: 'writing',
+        pens: [
+          { tool: 'ink', name: 'fine', colour: 'garnet', width: 1.6, focus: null },
+          { tool: 'stamp', name: 'tick', colour: 'garnet', width: 20, focus: null, look: tick, points: null },
+          { tool: 'highlight', name: 'method', colour: 'amber', width: 11, focus: 'method' },
+          { tool: 'highlight', name: 'well put', colour: 'moss', width: 11, focus: 'well put' },
+          { tool: 'note', name: 'accuracy', colour: 'garnet', focus: 'accuracy' },
+          { tool: 'note', name: 'wording', colour: 'lake', focus: 'wording' },
+          { tool: 'swap', name: 'swap', colour: 'lake', focus: 'wording' },
+          { tool: 'add', name: 'add', colour: 'lake', focus: 'wording' },
+          { tool: 'cut', name: 'cut', colour: 'lake', focus: 'wording' },
+          { tool: 'text', name: 'on page', colour: 'garnet', width: 13, focus: null },
+        ],
+      },
+      {
+        id: newId(),
+        name: 'numbers',
+        pens: [
+          { tool: 'ink', name: 'fine', colour: 'garnet', width: 1.6, focus: null },
+          { tool: 'stamp', name: 'right', colour: 'garnet', width: 20, focus: null, look: tick, points: 100 },
+          {
+            tool: 'stamp',
+            name: 'half',
+            colour: 'garnet',
+            width: 20,
+            focus: null,
+            look: sign('half'),
+            points: 50,
+          },
+          {
+            tool: 'stamp',
+            name: 'wrong',
+            colour: 'garnet',
+            width: 18,
+            focus: null,
+            look: sign('cross'),
+            points: 0,
+          },
+          { tool: 'note', name: 'accuracy', colour: 'garnet', focus: 'accuracy' },
+          { tool: 'ring', name: 'ring', colour: 'garnet', width: 1.6, focus: null },
+          { tool: 'arrow', name: 'arrow', colour: 'lake', width: 1.6, focus: 'method' },
+          { tool: 'box', name: 'box', colour: 'lake', width: 1.6, focus: 'method' },
+          { tool: 'line', name: 'line', colour: 'garnet', width: 1.6, focus: null },
+          { tool: 'text', name: 'on page', colour: 'garnet', width: 13, focus: null },
+        ],
+      },
+    ],
+  };
+}

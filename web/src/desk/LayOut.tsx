@@ -1,0 +1,60 @@
+import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
+import { LayoutPanelLeft } from 'lucide-react';
+import type { DeskLayout } from './useDeskLayout.ts';
+
+/** What lies on the desk and where: each part folds, the margin changes sides, the table is darker for the evening. */
+export function LayOut({ layout, lay }: { layout: DeskLayout; lay(change: Partial<DeskLayout>): void }) {
+  const entries: readonly (readonly [
+    words: string,
+    on: boolean,
+    change: Partial<DeskLayout>,
+    key?: string,
+  ])[] = [
+    ['Score slip', layout.slip, { slip: !layout.slip, only: null }, 's'],
+    ['Strip of the pile', layout.strip, { strip: !layout.strip, only: null }, 'i'],
+    [
+      'Wide margin',
+      layout.margin === 'wide',
+      { margin: layout.margin === 'wide' ? 'narrow' : 'wide', only: null },
+      'f',
+    ],
+    ['Margin on the left', layout.side === 'left', { side: layout.side === 'left' ? 'right' : 'left' }],
+    ['Dark table', layout.dark, { dark: !layout.dark }],
+    ['Paper only', layout.only === 'paper', { only: layout.only === 'paper' ? null : 'paper' }],
+    ['Slip only', layout.only === 'slip', { only: layout.only === 'slip' ? null : 'slip' }],
+  ];
+  return (
+    <Menu>
+      <MenuButton
+        aria-label="Lay out the desk"
+        title="Lay out the desk"
+        className="grid size-8 place-items-center rounded hover:bg-raised"
+      >
+        <LayoutPanelLeft size={18} aria-hidden="true" />
+      </MenuButton>
+      <MenuItems
+        anchor={{ to: 'bottom end', gap: 6 }}
+        className="z-40 w-56 rounded-lg border border-line bg-raised p-1 text-text shadow-xl outline-none"
+      >
+        {entries.map(([words, on, change, key]) => (
+          <MenuItem key={words}>
+            <button
+              type="button"
+              role="menuitemcheckbox"
+              aria-checked={on}
+              className="flex w-full items-center gap-2 rounded px-2.5 py-1.5 text-left text-sm data-focus:bg-action-wash"
+              onClick={() => lay(change)}
+            >
+              <span
+                aria-hidden="true"
+                className={`size-3 rounded-sm border ${on ? 'border-action bg-action' : 'border-line-strong'}`}
+              />
+              {words}
+              {key && <span className="key ml-auto">{key}</span>}
+            </button>
+          </MenuItem>
+        ))}
+      </MenuItems>
+    </Menu>
+  );
+}

@@ -1,0 +1,152 @@
+import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react';
+import { PEN_KEYS, type Pen, Tray } from '@jotmark/core';
+import { ArrowDown, ArrowUp, Copy, Plus, Trash2 } from 'lucide-react';
+import { useEffect, useState } from 'react';
+import { IconButton } from '../frame/IconButton.tsx';
+import { MarkItMakes } from '../look/pen-mark.tsx';
+import { PenForm } from './PenForm.tsx';
+
+interface Props {
+  /** The tray to change; null: closed. */
+  readonly tray: Tray | null;
+  /** The pen that is looked at first. */
+  readonly first: number;
+  readonly most: number;
+  onKeep(tray: Tray): void;
+  onLeave(): void;
+}
+
+const NEW_PEN: Pen = { tool: 'ink', name: 'new pen', colour: 'garnet', width: 1.6, focus: null };
+
+/** Who comes: a teacher who wants a pen to be another. Looks at the pens in their order, changes one, sees the mark it makes. */
+export function TrayEditor(p: Props) {
+  return (
+    <Dialog open={p.tray !== null} onClose={p.onLeave} className="relative z-50">
+      <div className="fixed inset-0 bg-text/30" aria-hidden="true" />
+      <div className="fixed inset-0 grid place-items-center p-4">
+        <DialogPanel className="flex max-h-full w-full max-w-3xl flex-col rounded-xl bg-raised shadow-xl">
+          {p.tray && <Editor {...p} tray={p.tray} />}
+        </DialogPanel>
+      </div>
+    </Dialog>
+  );
+}
+
+function Editor({ tray, first, most, onKeep, onLeave }: Props & { tray: Tray }) {
+  const [draft, setDraft] = useState(tray);
+  const [at, setAt] = useState(first);
+  useEffect(() => setAt(first), [first]);
+  const { pens } = draft;
+  const pen = pens[at] ?? pens[0]!;
+  const put = (next: readonly Pen[], here: number) => {
+    setDraft({ ...draft, pens: [...next] });
+    setAt(here);
+  };
+  const add = (one: Pen) => put([...pens.slice(0, at + 1), one, ...pens.slice(at + 1)], at + 1);
+  const move = (by: number) => {
+    const next = [...pens];
+    [next[at], next[at + by]] = [next[at + by]!, next[at]!];
+    put(next, at + by);
+  };
+  const checked = Tray.safeParse(draft);
+  return (
+    <>
+      <div className="flex items-center gap-4 border-b border-line px-6 py-4">
+        <DialogTitle className="text-xl font-bold">Pens of the tray</DialogTitle>
+        <label className="flex items-center gap-2 text-sm text-soft">
+          Name
+          <input
+            className="field !w-44 text-text"
+            maxLength={30}
+            value={draft.name}
+            onChange={(e) => setDraft({ ...draft, name: e.target.value })}
+          />
+        </label>
+      </div>
+      <div className="grid min-h-0 flex-1 grid-cols-[15rem_1fr] overflow-hidden">
+        <div className="overflow-y-auto border-r border-line p-3">
+          <ol aria-label="Pens in their order">
+            {pens.map((each, i) => (
+              <li key={PEN_KEYS[i]}>
+                <button
+                  type="button"
+                  aria-pressed={i === at}
+                  className={`flex w-full items-center gap-3 rounded-lg border-2 px-2 py-1.5 text-left ${i === at ? 'border-action bg-paper' : 'border-transparent hover:bg-paper'}`}
+                  onClick={() => setAt(i)}
+                >
+                  <span className="key">{PEN_KEYS[i]}</span>
+                  <span className="grid h-6 w-12 place-items-center">
+                    <MarkItMakes pen={each} />
+                  </span>
+                  <span className="truncate text-sm">{each.name}</span>
+                </button>
+              </li>
+            ))}
+          </ol>
+          <div className="mt-3 flex flex-wrap gap-1 text-soft">
+            <IconButton label="Pen up" icon={ArrowUp} disabled={at === 0} onClick={() => move(-1)} />
+            <IconButton
+              label="Pen down"
+              icon={ArrowDown}
+              disabled={at >= pens.length - 1}
+              onClick={() => move(1)}
+            />
+            <IconButton
+              label="Add a pen"
+              icon={Plus}
+              disabled={pens.length >= most}
+              onClick={() => add(NEW_PEN)}
+            />
+            <IconButton
+              label="Copy this pen"
+              icon={Copy}
+              disabled={pens.length >= most}
+              onClick={() => add(pen)}
+            />
+            <IconButton
+              label="Take this pen away"
+              icon={Trash2}
+              disabled={pens.length === 1}
+              onClick={() =>
+                put(
+                  pens.filter((_, i) => i !== at),
+                  Math.max(0, at - 1),
+                )
+              }
+            />
+          </div>
+        </div>
+        <div className="overflow-y-auto p-6">
+          <PenForm
+            key={at}
+            pen={pen}
+            onChange={(next) =>
+              put(
+                pens.map((each, i) => (i === at ? next : each)),
+                at,
+              )
+            }
+          />
+        </div>
+      </div>
+      <div className="flex items-center gap-3 border-t border-line px-6 py-4">
+        <button
+          type="button"
+          className="act"
+          disabled={!checked.success}
+          onClick={() => checked.success && onKeep(checked.data)}
+        >
+          Keep these pens
+        </button>
+        <button type="button" className="quiet" onClick={onLeave}>
+          Leave them as they were
+        </button>
+        {!checked.success && (
+          <p role="alert" className="text-sm text-caution">
+            {draft.name.trim() === '' ? 'The tray needs a name.' : 'Every pen needs a name.'}
+          </p>
+        )}
+      </div>
+    </>
+  );
+}

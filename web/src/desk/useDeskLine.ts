@@ -1,0 +1,25 @@
+import type { HandInId } from '@jotmark/core';
+import { useEffect, useState } from 'react';
+import { addressOf } from '../api/call.ts';
+import type { SheetKeeper } from '../keep/sheet-keeper.ts';
+import { useLive } from '../live/useLive.ts';
+
+/** Hears at once of marks that are made elsewhere. Only while the desk is in sight: a browser opens few lines to one server. */
+export function useDeskLine(handInId: HandInId, keeper: SheetKeeper): void {
+  const inSight = useInSight();
+  useLive<{ seq: number }>(
+    inSight ? addressOf('deskLive', { handInId }) : null,
+    ({ seq }) => void keeper.heardOf(seq),
+    () => {},
+  );
+}
+
+function useInSight(): boolean {
+  const [inSight, setInSight] = useState(document.visibilityState === 'visible');
+  useEffect(() => {
+    const look = () => setInSight(document.visibilityState === 'visible');
+    document.addEventListener('visibilitychange', look);
+    return () => document.removeEventListener('visibilitychange', look);
+  }, []);
+  return inSight;
+}

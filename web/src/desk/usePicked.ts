@@ -1,0 +1,169 @@
+import {
+  coverOfAll,
+  inReadingOrder,
+  isMovable,
+  isResizable,
+  isWorded,
+  type Mark,
+  type MarkId,
+  moveMark,
+  type Pen,
+  resizeMark,
+  saysNothing,
+  withPen,
+} from '@jotmark/core';
+import { useCallback, useMemo, useState } from 'react';
+import { toast } from 'sonner';
+import type { SheetKeeper } from '../keep/sheet-keeper.ts';
+import { newId } from '../keep/useSheetKeeper.ts';
+import type { ShownPage } from '../paper/page-list.ts';
+import { plural } from '../time/words.ts';
+import { putChange, removeChange, standing } from './changes.ts';
+import { keepMarks, keptMarks, putDown } from './kept-marks.ts';
+
+interface Options {
+  readonly keeper: SheetKeeper;
+  readonly readOnly: boolean;
+  /** All marks as they are shown. */
+  readonly shown: readonly Mark[];
+  /** Commits words that are being typed. */
+  flush(): void;
+}
+
+/** Points that an arrow key makes a mark larger. */
+const GROWTH = 4;
+
+/** What is picked on the desk, and all that can be done with it. Every kind of mark has the same life. */
+export function usePicked({ keeper, readOnly, shown, flush }: Options) {
+  const [ids, setIds] = useState<readonly MarkId[]>([]);
+  const [editing, setEditing] = useState(false);
+  const marks = useMemo(() => shown.filter((m) => ids.includes(m.id)), [shown, ids]);
+
+  /** Lets go of all; words that were never written go as well: they were a slip of the pen. */
+  const letGo = useCallback(() => {
+    flush();
+    setIds((before) => {
+      for (const id of before) {
+        const mark = keeper.view.sheet.marks.get(id)?.value;
+        if (mark && saysNothing(mark)) keeper.do([removeChange(keeper, mark)], `words:${id}`);
+      }
+      return NONE;
+    });
+    setEditing(false);
+  }, [keeper, flush]);
+
+  const pick = useCallback(
+    (which: readonly Mark[], how: { readonly edit?: boolean; readonly add?: boolean } = {}) => {
+      const chosen = which.map((m) => m.id);
+      if (how.add) {
+        // What was picked already is let go again.
+        setIds((before) => [
+          ...before.filter((id) => !chosen.includes(id)),
+          ...chosen.filter((id) => !before.includes(id)),
+        ]);
+        return setEditing(false);
+      }
+      if (chosen.length !== ids.length || chosen.some((id) => !ids.includes(id))) letGo();
+      setIds(chosen);
+      setEditing(how.edit === true && which.length === 1 && isWorded(which[0]!));
+    },
+    [letGo, ids],
+  );
+
+  const make = (mark: Mark) => {
+    keeper.do([putChange(keeper, mark, null)], isWorded(mark) ? `words:${mark.id}` : null);
+    if (!isWorded(mark)) return;
+    letGo();
+    setIds([mark.id]);
+    setEditing(true);
+  };
+  const takeAway = (which: readonly Mark[]) => {
+    flush();
+    const there = which.map((m) => standing(keeper, m)).filter((m) => m !== null);
+    keeper.do(there.map((m) => removeChange(keeper, m)));
+    setIds(NONE);
+    setEditing(false);
+  };
+  /** Every picked mark as `remade` gives it; false where nothing changes. */
+  const remake = (remade: (mark: Mark) => Mark, merge: string | null = null): boolean => {
+    if (readOnly) return false;
+    const changed = marks.map((m) => [m, remade(m)] as const).filter(([was, now]) => now !== was);
+    keeper.do(
+      changed.map(([was, now]) => putChange(keeper, now, was)),
+      merge,
+    );
+    return changed.length > 0;
+  };
+  const key = ids.join();
+  const add = (made: readonly Mark[], left: number) => {
+    if (left)
+      toast(
+        `${plural(left, 'mark lies', 'marks lie')} on words that are not on this page, and stayed behind.`,
+      );
+    if (made.length === 0) return;
+    keeper.do(made.map((m) => putChange(keeper, m, null)));
+    letGo();
+    setIds(made.map((m) => m.id));
+  };
+  const place = (page: Pick<ShownPage, 'document' | 'page'>) => ({
+    document: page.document,
+    page: page.page,
+    newId: () => newId<MarkId>(),
+    madeAt: Date.now(),
+  });
+
+  return {
+    marks,
+    editing: editing && marks.length === 1 && !readOnly,
+    pick,
+    letGo,
+    make,
+    takeAway,
+    edit() {
+      const only = marks.length === 1 ? marks[0]! : null;
+      if (only && isWorded(only) && !readOnly) setEditing(true);
+    },
+    nudge: (dx: number, dy: number) =>
+      marks.some(isMovable) && remake((m) => moveMark(m, dx, dy), `nudge:${key}`),
+    /** Larger or smaller by a step to the right or down. */
+    grow(dx: number, dy: number): boolean {
+      const from = coverOfAll(marks.filter(isResizable));
+      if (!from) return false;
+      const [l, t, r, b] = from;
+      const to = [
+        l,
+        t,
+        Math.max(l + GROWTH, r + dx * GROWTH),
+        Math.max(t + GROWTH, b + dy * GROWTH),
+      ] as const;
+      return remake((m) => resizeMark(m, from, to), `grow:${key}`);
+    },
+    changePen: (pen: Pen) => remake((m) => withPen(m, pen)),
+    copy() {
+      if (marks.length === 0) return;
+      keepMarks(marks);
+      toast(`${plural(marks.length, 'mark', 'marks')} copied: Ctrl V puts them on the page you look at.`);
+    },
+    /** Puts copied marks on a page, of this copy or another. */
+    putDown(page: Pick<ShownPage, 'document' | 'page'> | undefined) {
+      if (!page || readOnly || keptMarks().length === 0) return;
+      const { marks: made, left } = putDown(keptMarks(), place(page));
+      add(made, left);
+    },
+    double() {
+      if (readOnly) return;
+      const made = marks.flatMap((m) => putDown([m], place(m)).marks);
+      add(made, marks.length - made.length);
+    },
+    /** From mark to mark in reading order, without a pointer. */
+    walk(by: 1 | -1): Mark | null {
+      const all = inReadingOrder(shown);
+      const at = all.findIndex((m) => m.id === marks.at(-1)?.id);
+      const next = all[at < 0 ? (by > 0 ? 0 : all.length - 1) : (at + by + all.length) % all.length];
+      if (next) pick([next]);
+      return next ?? null;
+    },
+  };
+}
+
+const NONE: readonly MarkId[] = [];

@@ -1,0 +1,62 @@
+import { formatPoints, type MarginMark, type Mark, type MarkKind, never, stampName } from '@jotmark/core';
+
+/** What kinds of marks are called. */
+export const KIND_WORDS: Readonly<Record<MarkKind, string>> = {
+  ink: 'pen strokes',
+  highlight: 'highlights',
+  note: 'notes',
+  line: 'lines',
+  arrow: 'arrows',
+  box: 'boxes',
+  ring: 'rings',
+  text: 'words on the page',
+  stamp: 'stamps',
+  cut: 'cuts',
+  add: 'additions',
+  swap: 'swaps',
+};
+
+/** What stands in the margin is called so by those who do not see its shape. */
+export const MARGIN_NAMES: Readonly<Record<MarginMark['kind'], string>> = {
+  note: 'Note',
+  cut: 'Cut',
+  add: 'Addition',
+  swap: 'Swap',
+};
+
+const shorten = (text: string) => (text.length > 40 ? `${text.slice(0, 38)}…` : text);
+
+/** The mark in a few words: for lists, for search, and for those who do not see the page. */
+export function describeMark(mark: Mark): string {
+  switch (mark.kind) {
+    case 'ink':
+      return 'pen stroke';
+    case 'highlight':
+      return mark.place.on === 'passage'
+        ? `highlight on “${shorten(mark.place.quote.exact)}”`
+        : 'free highlight';
+    case 'note':
+      return mark.place.on === 'passage'
+        ? `note on “${shorten(mark.place.quote.exact)}”: ${mark.words}`
+        : `note: ${mark.words}`;
+    case 'line':
+    case 'arrow':
+    case 'box':
+    case 'ring':
+      return mark.kind;
+    case 'text':
+      return `on the page: ${mark.words}`;
+    case 'stamp':
+      return mark.points === null
+        ? stampName(mark.look)
+        : `${stampName(mark.look)}, ${formatPoints(mark.points)}`;
+    case 'cut':
+      return `cut “${shorten(mark.place.quote.exact)}”`;
+    case 'add':
+      return `add “${mark.words}” ${mark.place.side} “${shorten(mark.place.quote.exact)}”`;
+    case 'swap':
+      return `“${shorten(mark.place.quote.exact)}” → “${mark.words}”`;
+    default:
+      return never(mark);
+  }
+}

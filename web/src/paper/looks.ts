@@ -1,0 +1,40 @@
+import { useSyncExternalStore } from 'react';
+import { HAND } from '../work/measure.ts';
+
+/** What painting waits for: the teacher's handwriting, and pictures of stamps. When one is there, what shows it is painted again. */
+let version = 0;
+const listeners = new Set<() => void>();
+const came = () => {
+  version++;
+  for (const heard of listeners) heard();
+};
+
+const pictures = new Map<string, HTMLImageElement>();
+
+/** A stamp's picture once it can be drawn; null until then. */
+export function stampPicture(png: string): HTMLImageElement | null {
+  const known = pictures.get(png);
+  if (known) return known.complete && known.naturalWidth > 0 ? known : null;
+  const image = new Image();
+  pictures.set(png, image);
+  image.onload = came;
+  image.src = `data:image/png;base64,${png}`;
+  return null;
+}
+
+let handAsked = false;
+
+/** Goes up whenever something came that marks are painted with. */
+export function useLooks(): number {
+  return useSyncExternalStore(
+    (heard) => {
+      listeners.add(heard);
+      if (!handAsked && document.fonts) {
+        handAsked = true;
+        document.fonts.load(`16px ${HAND}`, 'abc').then(came, () => {});
+      }
+      return () => listeners.delete(heard);
+    },
+    () => version,
+  );
+}
