@@ -1,6 +1,6 @@
 import { PDFDocument, PDFName, PDFString, StandardFonts } from '@cantoo/pdf-lib';
 import type { DocumentId, Mark, MarkId } from '@jotmark/core';
-import { openPdf, readFrames, saveQuickly, writeMarks } from '@jotmark/server';
+import { Appending, openPdf, readFrames, writeMarks } from '@jotmark/server';
 import { type Figure, inTurn, timed } from './figures.ts';
 import { id, stroke } from './school.ts';
 
@@ -12,9 +12,9 @@ export async function exportFigures(): Promise<Figure[]> {
   const marks = Array.from({ length: 150 }, (_, i) => markOf(document, i));
   const ours = () =>
     timed(async () => {
-      const pdf = await openPdf(bytes);
-      writeMarks(pdf, { marks, frames, turns: {}, author: 'Bench' });
-      await saveQuickly(pdf);
+      const into = await Appending.open(bytes);
+      await writeMarks(into, { marks, frames, turns: {}, author: 'Bench' });
+      await into.save();
     });
   const bare = () =>
     timed(async () => {

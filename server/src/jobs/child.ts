@@ -1,12 +1,13 @@
 import { readFile, writeFile } from 'node:fs/promises';
 import type { PDFDocument } from '@cantoo/pdf-lib';
-import { type PageFrame, type PageShapes, pageSize } from '@jotmark/core';
+import { type PageFrame, type PageShapes, type PageText, pageSize } from '@jotmark/core';
+import { Appending } from '../pdf/append.ts';
 import { takeOutScripts } from '../pdf/clean.ts';
 import { withDocument } from '../pdf/engine.ts';
 import { fillSheet } from '../pdf/fill.ts';
 import { readFrames } from '../pdf/frames.ts';
 import { writeNames } from '../pdf/name.ts';
-import { openPdf, savePdf, saveQuickly } from '../pdf/pdf.ts';
+import { openPdf, savePdf } from '../pdf/pdf.ts';
 import { pictureToPdf } from '../pdf/picture.ts';
 import { readFields, readShapes } from '../pdf/shapes.ts';
 import { writePicture } from '../pdf/small-picture.ts';
@@ -23,6 +24,7 @@ async function work(task: Task): Promise<unknown> {
     return { pages: 1 };
   }
   const bytes = new Uint8Array(await readFile(task.file));
+  if (task.op === 'write-marks') return annotate(task, bytes);
   const pdf = await openPdf(bytes);
   switch (task.op) {
     case 'look': {
@@ -49,13 +51,28 @@ async function work(task: Task): Promise<unknown> {
       await writeFile(task.out, await savePdf(pdf));
       return { pages: pdf.getPageCount() };
     }
-    case 'write-marks': {
-      if (task.name) await writeNames(pdf, task.name.name, task.frames, task.name.text);
-      const written = await writeMarks(pdf, task);
-      await writeFile(task.out, await (written ? saveQuickly(pdf) : savePdf(pdf)));
-      return { written };
-    }
   }
+}
+
+/** Marks are appended: what the student handed in stays byte for byte. Only a name is written into pages of our own making before. */
+async function annotate(
+  task: Extract<Task, { op: 'write-marks' }>,
+  bytes: Uint8Array,
+): Promise<{ written: number }> {
+  const into = await Appending.open(task.name ? await withName(task.name, task.frames, bytes) : bytes);
+  const written = await writeMarks(into, task);
+  await writeFile(task.out, await into.save());
+  return { written };
+}
+
+async function withName(
+  name: { readonly name: string; readonly text: readonly PageText[] },
+  frames: readonly PageFrame[],
+  bytes: Uint8Array,
+): Promise<Uint8Array> {
+  const pdf = await openPdf(bytes);
+  await writeNames(pdf, name.name, frames, name.text);
+  return savePdf(pdf);
 }
 
 async function shapesOf(

@@ -26,9 +26,10 @@ import {
 import { beforeAll, describe, expect, test } from 'vitest';
 import { type MadeElsewhere, makeElsewhere, SENTENCE } from '../testing/made-elsewhere.ts';
 import { id } from '../testing/marks.ts';
+import { Appending } from './append.ts';
 import { withDocument } from './engine.ts';
 import { readFrames } from './frames.ts';
-import { openPdf, saveQuickly } from './pdf.ts';
+import { openPdf } from './pdf.ts';
 import { readPageText } from './text.ts';
 import { writeMarks } from './write-marks.ts';
 
@@ -285,12 +286,14 @@ describe('the marked copy as PDF', () => {
       const bytes = bytesOf(made[name]);
       const { frames, text } = await read(bytes);
       const { marks, seen } = marksOn(frames[0]!, text[0]!);
-      const pdf = await openPdf(bytes);
+      const pdf = await Appending.open(bytes);
       expect(await writeMarks(pdf, { marks, frames, turns: {}, author: 'Maren Quillfeather' })).toBe(
         marks.length,
       );
       const out = join(mkdtempSync(join(tmpdir(), 'jotmark-test-')), 'marked.pdf');
-      writeFileSync(out, await saveQuickly(pdf));
+      const saved = await pdf.save();
+      writeFileSync(out, saved);
+      expect(Buffer.from(saved.subarray(0, bytes.length)).equals(bytes), 'what came is kept').toBe(true);
       expect(execFileSync('qpdf', ['--check', out], { encoding: 'utf8' })).toContain(
         'No syntax or stream encoding errors',
       );
@@ -313,7 +316,7 @@ describe('the marked copy as PDF', () => {
     const bytes = bytesOf(made.written);
     const { frames, text } = await read(bytes);
     const { marks } = marksOn(frames[0]!, text[0]!);
-    const pdf = await openPdf(bytes);
+    const pdf = await Appending.open(bytes);
     await writeMarks(pdf, {
       marks: marks.map((m) => ({ ...m, focus: 'method' })),
       frames,
@@ -321,7 +324,7 @@ describe('the marked copy as PDF', () => {
       author: 'Maren Quillfeather',
     });
     const file = join(mkdtempSync(join(tmpdir(), 'jotmark-test-')), 'marked.pdf');
-    writeFileSync(file, await saveQuickly(pdf));
+    writeFileSync(file, await pdf.save());
     // A second reader: pdfium is ours, qpdf is not.
     const json = JSON.parse(
       execFileSync('qpdf', ['--json', '--json-key=qpdf', file], { encoding: 'utf8', maxBuffer: 1 << 26 }),
@@ -364,10 +367,10 @@ describe('the marked copy as PDF', () => {
     const bytes = bytesOf(made.drawn);
     const { frames, text } = await read(bytes);
     const { marks } = marksOn(frames[0]!, text[0]!);
-    const pdf = await openPdf(bytes);
+    const pdf = await Appending.open(bytes);
     await writeMarks(pdf, { marks, frames, turns: { 0: 90 }, author: 'x' });
     const out = join(mkdtempSync(join(tmpdir(), 'jotmark-test-')), 'turned.pdf');
-    writeFileSync(out, await saveQuickly(pdf));
+    writeFileSync(out, await pdf.save());
     const shown = picture(out);
     expect(shown.width).toBeGreaterThan(shown.height);
     // 0.3 across and 0.8 down becomes, a quarter turn clockwise, 0.2 across and 0.3 down.

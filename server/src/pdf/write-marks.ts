@@ -3,7 +3,6 @@ import {
   degrees,
   type PDFArray,
   type PDFContext,
-  type PDFDocument,
   PDFHexString,
   PDFName,
   type PDFPage,
@@ -31,6 +30,7 @@ import {
   type SwapMark,
   toPdf,
 } from '@jotmark/core';
+import type { Appending } from './append.ts';
 import {
   bandsPath,
   fill,
@@ -63,7 +63,8 @@ export interface ToAnnotate {
  * reader shows the same. Geometric marks: BBox = Rect, identity matrix; what is written upright on a page shown turned has the
  * turn in its matrix. Returns how many marks were written.
  */
-export async function writeMarks(pdf: PDFDocument, what: ToAnnotate): Promise<number> {
+export async function writeMarks(into: Appending, what: ToAnnotate): Promise<number> {
+  const { pdf } = into;
   const pages = pdf.getPages();
   const writer = new Writer(pdf.context, what.author, await Upright.for(pdf, what.marks));
   let written = 0;
@@ -71,8 +72,12 @@ export async function writeMarks(pdf: PDFDocument, what: ToAnnotate): Promise<nu
     const frame = what.frames[index];
     const marks = what.marks.filter((m) => m.page === index);
     const turn = what.turns[String(index)] ?? 0;
-    if (turn) page.setRotation(degrees(quarterTurn(page.getRotation().angle + turn)));
+    if (turn) {
+      page.setRotation(degrees(quarterTurn(page.getRotation().angle + turn)));
+      into.changed(page.ref);
+    }
     if (!frame || marks.length === 0) continue;
+    into.changed(page.ref);
     addAnnots(
       page,
       marks.flatMap((mark) => writer.write(mark, frame, page)),

@@ -40,8 +40,6 @@ export function LayOut({ layout, lay }: { layout: DeskLayout; lay(change: Partia
           <MenuItem key={words}>
             <button
               type="button"
-              role="menuitemcheckbox"
-              aria-checked={on}
               className="flex w-full items-center gap-2 rounded px-2.5 py-1.5 text-left text-sm data-focus:bg-action-wash"
               onClick={() => lay(change)}
             >
@@ -50,6 +48,7 @@ export function LayOut({ layout, lay }: { layout: DeskLayout; lay(change: Partia
                 className={`size-3 rounded-sm border ${on ? 'border-action bg-action' : 'border-line-strong'}`}
               />
               {words}
+              <span className="sr-only">{on ? ', on' : ', off'}</span>
               {key && <span className="key ml-auto">{key}</span>}
             </button>
           </MenuItem>

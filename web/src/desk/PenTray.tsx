@@ -117,11 +117,11 @@ export function PenButton({ at: { key, pen }, taken, sorting = {}, onTake, onCha
       aria-pressed={taken}
       aria-keyshortcuts={key}
       title={titleOf(pen)}
-      className={`relative flex w-[62px] flex-col items-center gap-0.5 rounded-lg border-2 px-1 pt-2 pb-1 ${taken ? 'border-action bg-raised' : 'border-transparent hover:bg-raised'}`}
+      className={`relative flex w-14 flex-col items-center gap-0.5 rounded-lg border-2 pt-2 pb-1 ${taken ? 'border-action bg-raised' : 'border-transparent hover:bg-raised'}`}
       onClick={onTake}
       onDoubleClick={onChange}
     >
-      <span className="absolute top-0 left-0.5 text-[10px] leading-3 text-soft" aria-hidden="true">
+      <span className="absolute top-0 left-1 text-[10px] leading-3 text-soft" aria-hidden="true">
         {key}
       </span>
       <span className="grid h-6 place-items-center">

@@ -86,7 +86,9 @@ export class Pad {
   #coasting = 0;
   #pan: { pointer: number; last: Point } | null = null;
   #hold: ReturnType<typeof setTimeout> | undefined;
-  #heldAt: Point = [0, 0];
+  #stillX = 0;
+  #stillY = 0;
+  #stillSince = 0;
   readonly #off = new AbortController();
 
   constructor(scroller: HTMLElement, live: LiveLayer, host: PadHost) {
@@ -129,7 +131,7 @@ export class Pad {
 
   /** Gives up what is being drawn. */
   giveUp(): void {
-    clearTimeout(this.#hold);
+    this.#letHold();
     if (this.#act?.dragged.length) this.#host.drag(null);
     this.#act = null;
     this.#live.clear();
@@ -245,12 +247,11 @@ export class Pad {
       act.travelled,
       Math.hypot(last.clientX - act.startClient[0], last.clientY - act.startClient[1]),
     );
-    act.at = this.#at(act, last);
     act.straight = last.shiftKey;
     const { pen } = act;
+    if (pen.tool === 'ink') return this.#write(act, events, pen);
+    act.at = this.#at(act, last);
     switch (pen.tool) {
-      case 'ink':
-        return this.#write(act, events, pen);
       case 'highlight':
         if (act.onText) this.#select(act, last);
         else {
@@ -291,23 +292,36 @@ export class Pad {
   #write(act: Act, events: readonly PointerEvent[], pen: Pen & { tool: 'ink' }): void {
     this.#sample(act, events);
     const last = events.at(-1)!;
-    const moved = Math.hypot(last.clientX - this.#heldAt[0], last.clientY - this.#heldAt[1]) > STILL;
-    if (moved || act.points.length <= POINT_FIELDS) {
-      this.#heldAt = [last.clientX, last.clientY];
+    const dx = last.clientX - this.#stillX;
+    const dy = last.clientY - this.#stillY;
+    if (dx * dx + dy * dy > STILL * STILL) {
+      this.#stillX = last.clientX;
+      this.#stillY = last.clientY;
+      this.#stillSince = performance.now();
       act.exact = null;
-      clearTimeout(this.#hold);
-      this.#hold = setTimeout(() => this.#held(act), HOLD_MS);
+      this.#hold ??= setTimeout(() => this.#watch(act), HOLD_MS);
     }
     if (act.straight) act.points = straightStroke(act.points);
     if (!act.exact) this.#live.ink(act.spot, act.points, pen.width, pen.colour);
   }
 
-  /** The pen stands still at the end of a stroke: a line, ring or box that was drawn by hand becomes exact. */
-  #held(act: Act): void {
+  /** Looks, now and then, whether the pen stands still at the end of a stroke: a line, ring or box drawn by hand becomes exact then. One clock for a whole stroke: a move must cost nothing. */
+  #watch(act: Act): void {
+    this.#hold = undefined;
     if (this.#act !== act) return;
+    const left = this.#stillSince + HOLD_MS - performance.now();
+    if (left > 1) {
+      this.#hold = setTimeout(() => this.#watch(act), left);
+      return;
+    }
     // Students write; only the teacher's pens draw lines, rings and boxes.
     act.exact = this.#host.fingerWrites ? null : exactShape(act.points);
     if (act.exact) this.#preview(act);
+  }
+
+  #letHold(): void {
+    clearTimeout(this.#hold);
+    this.#hold = undefined;
   }
 
   #preview(act: Act): void {
@@ -378,7 +392,7 @@ export class Pad {
     // A stroke that the system cut off is kept as far as it came. A lifted pen presses no more: its last sample draws nothing.
     if (!cancelled && (e.pointerType !== 'pen' || act.pen.tool !== 'ink')) this.#extend(act, [e]);
     this.#act = null;
-    clearTimeout(this.#hold);
+    this.#letHold();
     if (act.draggedTo.length) this.#host.move(act.dragged, act.draggedTo);
     this.#host.drag(null);
     this.#settle(act);

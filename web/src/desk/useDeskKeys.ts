@@ -69,7 +69,7 @@ export function useDeskKeys(keys: DeskKeys): void {
     let held: { key: string; since: number } | null = null;
     const down = (e: KeyboardEvent) => {
       const k = newest.current;
-      if (k.off || e.defaultPrevented || e.isComposing) return;
+      if (k.off || e.defaultPrevented || e.isComposing || elsewhere(e.target as HTMLElement)) return;
       if (bare(e) && takesPen(e.key) && k.pens) {
         e.preventDefault();
         if (e.repeat) return;
@@ -93,13 +93,16 @@ export function useDeskKeys(keys: DeskKeys): void {
   }, []);
 }
 
+/** A dialog or a menu has the keyboard. */
+const elsewhere = (target: HTMLElement): boolean => target.closest('[role="dialog"], [role="menu"]') !== null;
+
 /** A key by itself, outside of fields. */
 function bare(e: KeyboardEvent): boolean {
   return !e.ctrlKey && !e.metaKey && !e.altKey && !e.shiftKey && !typesInto(e.target as HTMLElement);
 }
 
 const typesInto = (target: HTMLElement): boolean =>
-  target.matches('input, textarea, select, [contenteditable], [role="menu"] *');
+  target.matches('input, textarea, select, [contenteditable]');
 
 /** Whether the key was ours. */
 function handle(e: KeyboardEvent, k: DeskKeys): boolean {

@@ -91,7 +91,7 @@ export function MarginColumn({
 
   return (
     <div
-      className={`relative shrink-0 border-margin-rule bg-margin ${side === 'left' ? 'border-r' : 'border-l'}`}
+      className={`relative z-[1] shrink-0 border-margin-rule bg-margin ${side === 'left' ? 'border-r' : 'border-l'}`}
       style={{ width, height: pageHeight }}
       data-own-pointer
     >
