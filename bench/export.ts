@@ -13,7 +13,7 @@ export async function exportFigures(): Promise<Figure[]> {
   const ours = () =>
     timed(async () => {
       const into = await Appending.open(bytes);
-      await writeMarks(into, { marks, frames, turns: {}, author: 'Bench' });
+      await writeMarks(into, { marks, frames, turns: {}, document, author: 'Bench' });
       await into.save();
     });
   const bare = () =>

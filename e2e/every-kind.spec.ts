@@ -1,3 +1,5 @@
+import { execFileSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
 import { drag, drawn, expect, handIn, markList, onPage, openDesk, Pen, saved, test, wave } from './story.ts';
 
@@ -131,6 +133,29 @@ test('a copy is marked with every kind of mark, each picked, moved, doubled, tak
   await teacher.keyboard.press('Control+z');
   await expect(teacher.getByRole('button', { name: 'p. 1: tick, 1' })).toBeVisible();
   expect(await markList(teacher)).toEqual(all);
+
+  // Out as a PDF, all marks taken away, and in again from the file: the same marks, each once.
+  await teacher.getByText('As a PDF').click();
+  const download = teacher.waitForEvent('download');
+  await teacher.getByRole('link', { name: 'Save it with its marks' }).click();
+  const file = await (await download).path();
+  expect(execFileSync('qpdf', ['--check', file], { encoding: 'utf8' })).toContain('No syntax or stream');
+  await teacher.keyboard.press('Control+a');
+  await teacher.keyboard.press('Delete');
+  await expect(teacher.getByText('0 marks, 0 notes')).toBeVisible();
+  const bring = async (said: RegExp) => {
+    await teacher.getByLabel('PDF that was marked elsewhere').setInputFiles({
+      name: 'marked.pdf',
+      mimeType: 'application/pdf',
+      buffer: readFileSync(file),
+    });
+    await expect(teacher.getByText(said)).toBeVisible();
+  };
+  await bring(/15 marks brought in/);
+  expect(await markList(teacher)).toEqual(all);
+  await bring(/15 were here already/);
+  await expect(teacher.getByText('15 marks, 1 note')).toBeVisible();
+  await saved(teacher);
 });
 
 test('a held pen is lent, trays are changed, copied and kept with the teacher; marks are copied to another student’s copy', async ({

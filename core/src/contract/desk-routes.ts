@@ -1,7 +1,18 @@
 import * as z from 'zod';
 import { HandInId } from '../ids/id.ts';
+import { Mark } from '../marks/mark.ts';
 import { Trays } from '../pens/trays.ts';
 import { Bytes, route } from './route.ts';
+
+/** What a PDF that was marked elsewhere holds for a copy. Nothing is changed by reading it: the desk puts the marks there. */
+export const BroughtIn = z.object({
+  marks: z.array(Mark),
+  /** Kinds of annotations that are no marks of ours, with how many there are. */
+  unknown: z.array(z.object({ kind: z.string(), count: z.int() })),
+  /** Marks on pages that this copy does not have. */
+  offPage: z.int(),
+});
+export type BroughtIn = z.infer<typeof BroughtIn>;
 
 /** What belongs to the teacher's desk and not to one marking: pens, and the line on which others' marks are heard of. */
 export const deskRoutes = {
@@ -24,5 +35,25 @@ export const deskRoutes = {
     'teacher',
     'The number of the newest change to a marking, whenever it goes up',
     { params: z.object({ handInId: HandInId }), reply: Bytes, sends: 'bytes' },
+  ),
+  markedPdf: route(
+    'GET',
+    '/api/hand-ins/:handInId/pdf',
+    'teacher',
+    'The copy as it is marked now, as a PDF',
+    {
+      params: z.object({ handInId: HandInId }),
+      /** With annotations of the standard, or flat for printing. */
+      query: z.object({ as: z.enum(['notes', 'flat']) }),
+      reply: Bytes,
+      sends: 'bytes',
+    },
+  ),
+  bringIn: route(
+    'POST',
+    '/api/hand-ins/:handInId/marked-file',
+    'teacher',
+    'Reads a PDF that was marked elsewhere: what marks it holds for this copy',
+    { params: z.object({ handInId: HandInId }), reply: BroughtIn, takes: 'file' },
   ),
 } as const;

@@ -52,8 +52,11 @@ export const Free = z.object({
   width: z.number().min(1).max(60),
 });
 
+/** A box of a mark's own: its corners in order. */
+const OwnBox = BoxSchema.refine(([l, t, r, b]) => l <= r && t <= b, 'left before right, top before bottom');
+
 /** A part of the page, where there is no text to quote. */
-export const Area = z.object({ on: z.literal('box'), box: BoxSchema });
+export const Area = z.object({ on: z.literal('box'), box: OwnBox });
 
 /** Between two words: after the quoted one, or before it where it is the first. `x` and the line's height are where the caret stands. */
 export const Caret = z.object({
@@ -68,7 +71,7 @@ export type Caret = z.infer<typeof Caret>;
 
 const Width = z.number().min(0.2).max(40);
 const Ends = { from: z.tuple([Coordinate, Coordinate]), to: z.tuple([Coordinate, Coordinate]), width: Width };
-const Framed = { box: BoxSchema, width: Width };
+const Framed = { box: OwnBox, width: Width };
 export const InkMark = z.object({ ...base, kind: z.literal('ink'), points: StrokePoints, width: Width });
 export const HighlightMark = z.object({
   ...base,

@@ -56,7 +56,8 @@ export async function handBack(
   });
 }
 
-async function turnsIn(
+/** How the teacher turned the pages of a hand-in's documents. */
+export async function turnsIn(
   tx: { query(sql: string, values: unknown[]): Promise<{ document_id: DocumentId; turns: string }[]> },
   handInId: string,
 ): Promise<Record<DocumentId, Turns>> {

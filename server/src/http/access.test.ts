@@ -114,7 +114,12 @@ const newId = () => makeId(Date.now(), randomBytes(10));
 
 const ask = (who: keyof typeof callers, name: RouteName) => {
   const route = routes[name];
-  const query = name === 'changesSince' || name === 'copyChangesSince' ? '?after=0' : '';
+  const query =
+    name === 'changesSince' || name === 'copyChangesSince'
+      ? '?after=0'
+      : name === 'markedPdf'
+        ? '?as=notes'
+        : '';
   const body = bodies[name]?.() ?? (route.method === 'GET' || route.takes === 'file' ? undefined : {});
   return callers[who].call(name, { params, query, ...(body === undefined ? {} : { body }) });
 };

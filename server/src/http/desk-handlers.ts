@@ -1,10 +1,13 @@
 import type { deskRoutes } from '@jotmark/core';
+import { receiveFile } from '../files/receive.ts';
+import { bringIn } from '../marking/bring-in.ts';
+import { sendMarkedPdf } from '../marking/export.ts';
 import { teachesHandIn } from '../marking/take-changes.ts';
 import { keepTrays, readTrays } from '../people/trays.ts';
 import type { HandlersOf, Parts } from './handler.ts';
 
 /** The teacher's pens, and the line on which a desk hears of others' marks. */
-export function deskHandlers({ house, deskLine }: Parts): HandlersOf<typeof deskRoutes> {
+export function deskHandlers({ house, opener, deskLine }: Parts): HandlersOf<typeof deskRoutes> {
   return {
     trays: ({ person }) => readTrays(house, person),
     keepTrays: ({ person, body }) => keepTrays(house, person, body),
@@ -12,6 +15,15 @@ export function deskHandlers({ house, deskLine }: Parts): HandlersOf<typeof desk
       await teachesHandIn(house.db, person, params.handInId);
       deskLine.listen(res, params.handInId);
       return undefined;
+    },
+    markedPdf: async ({ person, params, query, res }) => {
+      await teachesHandIn(house.db, person, params.handInId);
+      await sendMarkedPdf(house, opener, person, params.handInId, query.as, res);
+      return undefined;
+    },
+    bringIn: async ({ person, params, req, res }) => {
+      await teachesHandIn(house.db, person, params.handInId);
+      return receiveFile(req, res, (file) => bringIn(house, opener, params.handInId, file));
     },
   };
 }

@@ -5,10 +5,12 @@ import { Appending } from '../pdf/append.ts';
 import { takeOutScripts } from '../pdf/clean.ts';
 import { withDocument } from '../pdf/engine.ts';
 import { fillSheet } from '../pdf/fill.ts';
+import { flattenMarks } from '../pdf/flat.ts';
 import { readFrames } from '../pdf/frames.ts';
 import { writeNames } from '../pdf/name.ts';
 import { openPdf, savePdf } from '../pdf/pdf.ts';
 import { pictureToPdf } from '../pdf/picture.ts';
+import { readMarks } from '../pdf/read-marks.ts';
 import { readFields, readShapes } from '../pdf/shapes.ts';
 import { writePicture } from '../pdf/small-picture.ts';
 import { readPageText } from '../pdf/text.ts';
@@ -46,6 +48,13 @@ async function work(task: Task): Promise<unknown> {
       await writePicture(clean, task.picture);
       return { frames, text, cleaned, shapes: task.shapes ? await shapesOf(pdf, clean, frames) : null };
     }
+    case 'read-marks': {
+      const frames = readFrames(pdf);
+      const text = await withDocument(bytes, (engine, document) =>
+        frames.map((frame, i) => readPageText(engine, document, i, frame)),
+      );
+      return readMarks(pdf, frames, text);
+    }
     case 'fill': {
       await fillSheet(pdf, task);
       await writeFile(task.out, await savePdf(pdf));
@@ -59,7 +68,14 @@ async function annotate(
   task: Extract<Task, { op: 'write-marks' }>,
   bytes: Uint8Array,
 ): Promise<{ written: number }> {
-  const into = await Appending.open(task.name ? await withName(task.name, task.frames, bytes) : bytes);
+  const named = task.name ? await withName(task.name, task.frames, bytes) : bytes;
+  if (task.flat) {
+    const pdf = await openPdf(named);
+    const flat = await flattenMarks(pdf, task);
+    await writeFile(task.out, await savePdf(pdf));
+    return { written: flat };
+  }
+  const into = await Appending.open(named);
   const written = await writeMarks(into, task);
   await writeFile(task.out, await into.save());
   return { written };

@@ -31,6 +31,7 @@ export const Task = z.discriminatedUnion('op', [
     frames: z.array(PageFrame),
     text: z.array(PageText),
   }),
+  z.object({ op: z.literal('read-marks'), file: z.string() }),
   z.object({
     op: z.literal('write-marks'),
     file: z.string(),
@@ -38,6 +39,9 @@ export const Task = z.discriminatedUnion('op', [
     marks: z.array(Mark),
     frames: z.array(PageFrame),
     turns: z.record(z.string(), QuarterTurn),
+    document: z.string().nullable(),
+    /** As the page's own content, for printing, and not as annotations. */
+    flat: z.boolean(),
     author: z.string(),
     /** Written on the pages, with their text to see where; null: the pages carry a name already, or none of ours. */
     name: z.object({ name: z.string().max(300), text: z.array(PageText) }).nullable(),
@@ -59,5 +63,11 @@ export const Read = z.object({
   /** Rules, boxes and form fields, where they were asked for. */
   shapes: z.array(z.unknown()).nullable(),
   cleaned: z.boolean(),
+});
+/** Of `read-marks`: annotations as marks, by page of the file. */
+export const MarksRead = z.object({
+  pages: z.array(z.object({ document: z.string(), page: z.int() }).nullable()),
+  marks: z.array(Mark),
+  unknown: z.array(z.string()),
 });
 export const Annotated = z.object({ written: z.int() });

@@ -1,14 +1,19 @@
 import {
+  type AddMark,
   type Box,
   boxAround,
+  CARET,
+  coverOf,
   INK_HEX,
   type InkColour,
+  type Mark,
   type PageFrame,
   type Point,
   pointAt,
   pointCount,
   SPOT_RADIUS,
   type StrokePoints,
+  type SwapMark,
   toPdf,
 } from '@jotmark/core';
 
@@ -53,6 +58,20 @@ export function polyline(frame: PageFrame, points: StrokePoints): string {
   // A line of one point is drawn only if it has an end.
   if (out.length === 1) out.push(out[0]!.replace(' m', ' l'));
   return out.join('\n');
+}
+
+/** Where a suggestion's wedge points: the gap, or the end of what is struck. */
+export function wedgeTip(mark: AddMark | SwapMark): Point {
+  if (mark.kind === 'add') return [mark.place.x, mark.place.bottom];
+  const last = mark.place.bands.at(-1)!;
+  return [last[2] - 1, last[3]];
+}
+
+/** The box of the annotation that shows a mark, in page space; of a swap that of its wedge. */
+export function annotationBox(mark: Mark): Box {
+  if (mark.kind !== 'add' && mark.kind !== 'swap') return coverOf(mark);
+  const [x, bottom] = wedgeTip(mark);
+  return [x - CARET - 1, bottom - CARET - 1, x + CARET + 1, bottom + CARET + 1];
 }
 
 /** An open line through points of page space. */

@@ -7,6 +7,7 @@ import {
   PDFName,
   type PDFPage,
   type PDFRef,
+  PDFString,
 } from '@cantoo/pdf-lib';
 import {
   type AddMark,
@@ -23,7 +24,6 @@ import {
   type NoteMark,
   never,
   type PageFrame,
-  type Point,
   type QuarterTurn,
   quarterTurn,
   SPOT_RADIUS,
@@ -32,6 +32,7 @@ import {
 } from '@jotmark/core';
 import type { Appending } from './append.ts';
 import {
+  annotationBox,
   bandsPath,
   fill,
   inkList,
@@ -46,11 +47,15 @@ import {
   ringPath,
   spotSign,
   toRect,
+  wedgeTip,
 } from './drawing.ts';
+import { keepMark, MARK_KEY, PAGE_KEY } from './kept-mark.ts';
 import { Upright } from './upright.ts';
 import { Written } from './written.ts';
 
 export interface ToAnnotate {
+  /** The document's own id, so that the file finds back to its copy; null: the file says nothing. */
+  readonly document: string | null;
   readonly marks: readonly Mark[];
   readonly frames: readonly PageFrame[];
   /** Page index to the teacher's turn of it. */
@@ -74,6 +79,10 @@ export async function writeMarks(into: Appending, what: ToAnnotate): Promise<num
     const turn = what.turns[String(index)] ?? 0;
     if (turn) {
       page.setRotation(degrees(quarterTurn(page.getRotation().angle + turn)));
+      into.changed(page.ref);
+    }
+    if (what.document) {
+      page.node.set(PDFName.of(PAGE_KEY), PDFString.of(`${what.document}:${index}`));
       into.changed(page.ref);
     }
     if (!frame || marks.length === 0) continue;
@@ -100,17 +109,35 @@ const COMPRESS_FROM = 2048;
 const HIGHLIGHT_OPACITY = 0.45;
 const NOTE_OPACITY = 0.22;
 
-class Writer {
+/** An appearance and where it goes. */
+export interface Drawn {
+  readonly look: PDFRef;
+  readonly rect: Box;
+}
+
+/** Draws marks as appearances, and writes the annotations that show them. */
+export class Writer {
   readonly #context: PDFContext;
   readonly #author: string;
   readonly #upright: Upright;
   readonly #states = new Map<number, PDFRef>();
   readonly #signs = new Map<InkColour, PDFRef>();
+  /** While marks are only drawn: their appearances. */
+  #drawn: Drawn[] | null = null;
 
   constructor(context: PDFContext, author: string, upright: Upright) {
     this.#context = context;
     this.#author = words(author);
     this.#upright = upright;
+  }
+
+  /** Only what a mark looks like; nothing is written. */
+  draw(mark: Mark, frame: PageFrame, page: PDFPage): Drawn[] {
+    const drawn: Drawn[] = [];
+    this.#drawn = drawn;
+    this.write(mark, frame, page);
+    this.#drawn = null;
+    return drawn;
   }
 
   /** The annotations that are this mark: one, or of a swap two. */
@@ -178,10 +205,9 @@ class Writer {
       case 'cut':
         return [this.#struck(mark, frame, page, mark.id, `/Contents ${words(mark.place.quote.exact)}`)];
       case 'add':
-        return [this.#caret(mark, frame, page, [mark.place.x, mark.place.bottom])];
+        return [this.#caret(mark, frame, page)];
       case 'swap': {
-        const last = mark.place.bands.at(-1)!;
-        const caret = this.#caret(mark, frame, page, [last[2] - 1, last[3]]);
+        const caret = this.#caret(mark, frame, page);
         // What is struck is a part of the caret that says what comes instead (ISO 32000-1, 12.5.6.2).
         return [this.#struck(mark, frame, page, `${mark.id}-struck`, `/IRT ${caret} /RT /Group`), caret];
       }
@@ -228,9 +254,9 @@ class Writer {
   }
 
   /** The wedge under a gap, with the words that belong there. */
-  #caret(mark: AddMark | SwapMark, frame: PageFrame, page: PDFPage, [x, bottom]: Point): PDFRef {
-    const box: Box = [x - CARET - 1, bottom - CARET - 1, x + CARET + 1, bottom + CARET + 1];
-    const rect = toRect(frame, box);
+  #caret(mark: AddMark | SwapMark, frame: PageFrame, page: PDFPage): PDFRef {
+    const [x, bottom] = wedgeTip(mark);
+    const rect = toRect(frame, annotationBox(mark));
     const wedge = path(frame, [
       [x - CARET, bottom + CARET],
       [x, bottom - CARET * 0.8],
@@ -267,13 +293,19 @@ class Writer {
     more: string,
     name: string = mark.id,
   ): PDFRef {
+    if (this.#drawn) {
+      this.#drawn.push({ look: appearance, rect });
+      return appearance;
+    }
     const when = pdfDate(mark.madeAt);
     const focus = mark.focus ? ` /Subj ${words(mark.focus)}` : '';
+    // A part of another annotation keeps nothing: the whole mark stands there.
+    const kept = name === mark.id ? ` /${MARK_KEY} ${literal(keepMark(mark))}` : '';
     // F 4: printed with the page. Not NoRotate: readers disagree where such an icon goes on a turned page, and ours is round.
     return this.#context.register(
       new Written(
         `<< /Type /Annot /Subtype /${subtype} /Rect ${list(rect)} /F 4 /NM (${name}) /T ${this.#author} /M ${when} ` +
-          `/CreationDate ${when} /P ${page.ref}${focus} /AP << /N ${appearance} >> ${more} >>`,
+          `/CreationDate ${when} /P ${page.ref}${focus}${kept} /AP << /N ${appearance} >> ${more} >>`,
       ),
     );
   }
@@ -313,6 +345,9 @@ class Writer {
 }
 
 const border = (frame: PageFrame, width: number) => `/BS << /W ${n(width / frame.userUnit)} /S /S >>`;
+
+/** A literal string of ASCII (ISO 32000-1, 7.3.4.2). */
+const literal = (ascii: string) => `(${ascii.replace(/[\\()]/g, '\\$&')})`;
 
 /** A text string as PDF writes it, any letter in any language. */
 const words = (text: string) => PDFHexString.fromText(text).toString();

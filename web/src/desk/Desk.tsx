@@ -51,6 +51,7 @@ import { Clashes } from './Clashes.tsx';
 import { exchange, putChange } from './changes.ts';
 import { DeskTray } from './DeskTray.tsx';
 import { DeskWords } from './DeskWords.tsx';
+import { Elsewhere } from './Elsewhere.tsx';
 import { KeySheet } from './KeySheet.tsx';
 import { LayOut } from './LayOut.tsx';
 import { NotReady } from './NotReady.tsx';
@@ -459,7 +460,7 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
                 tabIndex={0}
                 role="region"
                 aria-label="Pages of the copy"
-                className="absolute inset-0 touch-none overflow-auto px-5 pt-4 pb-28 select-none"
+                className="absolute inset-0 isolate touch-none overflow-auto px-5 pt-4 pb-28 select-none"
               >
                 <Enclosures documents={desk.documents} />
                 {measured && (
@@ -553,6 +554,7 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
             onPick={show}
           >
             <DeskWords desk={desk} />
+            <Elsewhere handInId={desk.handIn.id} keeper={keeper} readOnly={readOnly} />
             <p className="mt-3 border-t border-line pt-3 text-sm">
               <Link to={`/copies/${desk.copyId}/trail`} className="text-action hover:underline">
                 How this copy came to be

@@ -1,0 +1,185 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Mark, MarkId, PageFrame } from '@jotmark/core';
+import { starterTrays, type TrayId } from '@jotmark/core';
+import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import type { RawRow } from '../database/raw.ts';
+import type { Running } from '../serve.ts';
+import { marksOn } from '../testing/every-kind.ts';
+import { handedIn } from '../testing/handed-in.ts';
+import { Caller, readingDone, testServer } from '../testing/house.ts';
+import { done, id, note, put } from '../testing/marks.ts';
+import { plainPdf } from '../testing/pdfs.ts';
+
+let running: Running;
+beforeAll(async () => {
+  running = await testServer({ workers: 1 });
+});
+afterAll(() => running.stop());
+
+const FRAME: PageFrame = { crop: [0, 0, 595, 842], rotate: 0, userUnit: 1 };
+type HandedIn = Awaited<ReturnType<typeof handedIn>>;
+
+/** A copy that is in, its pages read. */
+async function copyIn(): Promise<HandedIn> {
+  const h = await handedIn(running);
+  await readingDone(h.teacherCaller, h.documentId);
+  return h;
+}
+
+/** One mark of every kind on the copy's first page; its text is the file's own. */
+async function allKinds(h: HandedIn): Promise<Mark[]> {
+  const { body } = await h.teacherCaller.call('documentText', { params: { documentId: h.documentId } });
+  const { marks } = marksOn(FRAME, body[0]);
+  return marks.map((m) => ({ ...m, document: h.documentId }) as Mark);
+}
+
+async function pdfOf(
+  h: HandedIn,
+  as: 'notes' | 'flat',
+): Promise<{ file: string; bytes: Uint8Array; name: string }> {
+  const reply = await h.teacherCaller.raw('GET', `/api/hand-ins/${h.handInId}/pdf?as=${as}`);
+  expect(reply.status).toBe(200);
+  const bytes = new Uint8Array(await reply.arrayBuffer());
+  const file = join(mkdtempSync(join(tmpdir(), 'jotmark-test-')), `${as}.pdf`);
+  writeFileSync(file, bytes);
+  expect(execFileSync('qpdf', ['--check', file], { encoding: 'utf8' })).toContain('No syntax or stream');
+  return { file, bytes, name: decodeURIComponent(reply.headers.get('content-disposition') ?? '') };
+}
+
+async function bringIn(h: HandedIn, bytes: Uint8Array) {
+  const body = new FormData();
+  body.append('file', new Blob([bytes as Uint8Array<ArrayBuffer>]), 'marked.pdf');
+  const reply = await h.teacherCaller.raw('POST', `/api/hand-ins/${h.handInId}/marked-file`, { body });
+  return { status: reply.status, body: (await reply.json()) as RawRow };
+}
+
+const byId = (marks: readonly Mark[]) => [...marks].sort((a, b) => a.id.localeCompare(b.id));
+
+describe('a copy that is marked elsewhere', () => {
+  test('goes out as it is marked now and comes in equal, with nothing the student does not get', async () => {
+    const h = await copyIn();
+    const marks = await allKinds(h);
+    await h.send(...marks.map((m) => put(m)));
+    const { bytes, name } = await pdfOf(h, 'notes');
+    expect(name).toContain('marked.pdf');
+    const { status, body } = await bringIn(h, bytes);
+    expect(status).toBe(200);
+    expect(byId(body.marks)).toEqual(byId(marks));
+    expect(body).toMatchObject({ unknown: [], offPage: 0 });
+    // Reading changes nothing.
+    const desk = await h.teacherCaller.call('desk', { params: { copyId: h.copyId } });
+    expect(desk.body.marking.seq).toBe(marks.length);
+  });
+
+  test('pages that say nothing of themselves are taken in their order; those the copy has not are counted', async () => {
+    const h = await copyIn();
+    const other = await copyIn();
+    await other.send(put(note(other.documentId, 'for another')));
+    const { bytes } = await pdfOf(other, 'notes');
+    // The file says that it is another copy's.
+    expect((await bringIn(h, bytes)).body).toMatchObject({ marks: [], offPage: 1 });
+    expect((await bringIn(h, await plainPdf(['Another file'], 3))).body).toEqual({
+      marks: [],
+      unknown: [],
+      offPage: 0,
+    });
+  });
+
+  test('what is no PDF is refused with a code and changes nothing', async () => {
+    const h = await copyIn();
+    const reply = await bringIn(h, new TextEncoder().encode('not a PDF'));
+    expect([reply.status, reply.body.error.code]).toEqual([415, 'file-not-pdf']);
+  });
+
+  test('flat for printing: no annotations, the marks are drawn, and every word of the notes stands on sheets behind', async () => {
+    const h = await copyIn();
+    const long = `Begin ${'look at the lines again '.repeat(120)}end of it.`;
+    const marks = [
+      ...(await allKinds(h)),
+      note(h.documentId, long),
+      note(h.documentId, 'Short one', { id: id<MarkId>() }),
+    ];
+    await h.send(...marks.map((m) => put(m)));
+    const { file } = await pdfOf(h, 'flat');
+    const text = execFileSync('pdftotext', ['-layout', file, '-'], { encoding: 'utf8' }).replace(/\s+/g, ' ');
+    expect(text).toContain('Short one');
+    expect(text.match(/look at the lines again/g)).toHaveLength(120);
+    expect(text).toContain('end of it.');
+    const json = JSON.parse(
+      execFileSync('qpdf', ['--json', '--json-key=qpdf', file], { encoding: 'utf8', maxBuffer: 1 << 26 }),
+    );
+    const kinds = Object.values(json.qpdf[1] as Record<string, { value?: Record<string, string> }>).map(
+      (o) => o.value?.['/Type'],
+    );
+    expect(kinds).not.toContain('/Annot');
+    const pixels = execFileSync('pdftoppm', ['-r', '36', '-f', '1', '-l', '1', '-singlefile', file], {
+      maxBuffer: 1 << 26,
+    });
+    expect(
+      [...pixels].filter((v, i) => i % 3 === 0 && v > 150 && pixels[i + 1]! < 90).length,
+    ).toBeGreaterThan(20);
+  });
+
+  test('a handed-back copy is still read; its student never reaches these', async () => {
+    const h = await copyIn();
+    await h.send(put(note(h.documentId, 'secret')), done(true));
+    for (const path of ['pdf?as=notes', 'live']) {
+      const reply = await h.student.raw('GET', `/api/hand-ins/${h.handInId}/${path}`);
+      expect(reply.status, path).toBe(403);
+    }
+  });
+});
+
+describe('the pen trays', () => {
+  test('are one’s own: starter trays first, then as they were kept', async () => {
+    const h = await handedIn(running);
+    const first = await h.teacherCaller.call('trays');
+    expect(first.body.trays.map((t: { name: string }) => t.name)).toEqual(['writing', 'numbers']);
+    const own = { ...starterTrays(() => id<TrayId>()), side: 'left', out: 1 };
+    expect((await h.teacherCaller.call('keepTrays', { body: own })).body).toEqual(own);
+    const again = await new Caller(running.address).signIn(h.teacher.login);
+    expect((await again.call('trays')).body).toEqual(own);
+    const other = await handedIn(running);
+    expect((await other.teacherCaller.call('trays')).body.side).toBe('middle');
+  });
+
+  test('that are none are refused and the kept ones stay', async () => {
+    const h = await handedIn(running);
+    const own = starterTrays(() => id<TrayId>());
+    await h.teacherCaller.call('keepTrays', { body: own });
+    for (const wrong of [
+      { ...own, trays: [] },
+      { ...own, out: -1 },
+      {
+        ...own,
+        trays: [{ ...own.trays[0]!, pens: [{ tool: 'ink', name: 'x', colour: 'garnet', width: 1e9 }] }],
+      },
+    ])
+      expect((await h.teacherCaller.call('keepTrays', { body: wrong })).status).toBe(400);
+    expect((await h.teacherCaller.call('trays')).body).toEqual(own);
+  });
+});
+
+test('a desk’s line says how far the marking is, at once and whenever it goes on, and nothing of other copies', async () => {
+  const h = await handedIn(running);
+  const other = await handedIn(running);
+  await h.send(put(note(h.documentId, 'before')));
+  const stop = new AbortController();
+  const response = await h.teacherCaller.raw('GET', `/api/hand-ins/${h.handInId}/live`, {
+    signal: stop.signal,
+  });
+  const heard: number[] = [];
+  const reading = (async () => {
+    for await (const part of response.body!.pipeThrough(new TextDecoderStream()))
+      for (const [, data] of part.matchAll(/^data: (.*)$/gm)) heard.push(JSON.parse(data!).seq);
+  })().catch(() => {});
+  await expect.poll(() => heard).toEqual([1]);
+  await other.send(put(note(other.documentId, 'elsewhere')));
+  await h.send(put(note(h.documentId, 'one')), put(note(h.documentId, 'two')));
+  await expect.poll(() => heard).toEqual([1, 3]);
+  stop.abort();
+  await reading;
+});

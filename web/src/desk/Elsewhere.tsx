@@ -1,0 +1,81 @@
+import { type BroughtIn, type HandInId, type Mark, same } from '@jotmark/core';
+import { useMutation } from '@tanstack/react-query';
+import { FileDown, FileUp, Printer } from 'lucide-react';
+import { useRef } from 'react';
+import { toast } from 'sonner';
+import { addressOf, upload } from '../api/call.ts';
+import { sentenceOf } from '../api/sentences.ts';
+import { FileInput } from '../frame/FileInput.tsx';
+import type { SheetKeeper } from '../keep/sheet-keeper.ts';
+import { plural } from '../time/words.ts';
+import { putChange, standing } from './changes.ts';
+
+/** For who marks a while without Jotmark: the copy as a PDF of the standard, to print, and back in again. */
+export function Elsewhere({
+  handInId,
+  keeper,
+  readOnly,
+}: {
+  handInId: HandInId;
+  keeper: SheetKeeper;
+  readOnly: boolean;
+}) {
+  const input = useRef<HTMLInputElement>(null);
+  const bring = useMutation({
+    mutationFn: (file: File) =>
+      upload<BroughtIn>(addressOf('bringIn', { handInId }), file, () => {}, new AbortController().signal),
+    onSuccess: (found) => toast(putIn(keeper, found), { duration: 12_000 }),
+    onError: (error) => toast.error(`${sentenceOf(error)} No mark was changed.`),
+  });
+  const pdf = addressOf('markedPdf', { handInId });
+  const entry = 'flex w-full items-center gap-2 rounded px-1.5 py-1 text-left text-action hover:underline';
+  return (
+    <details className="mt-3 border-t border-line pt-3 text-sm">
+      <summary className="cursor-pointer text-soft">As a PDF</summary>
+      <div className="mt-2">
+        <a className={entry} href={`${pdf}?as=notes`} download>
+          <FileDown size={16} aria-hidden="true" /> Save it with its marks
+        </a>
+        <a className={entry} href={`${pdf}?as=flat`} download>
+          <Printer size={16} aria-hidden="true" /> Save it to print, notes on a sheet behind
+        </a>
+        {!readOnly && (
+          <button
+            type="button"
+            className={entry}
+            disabled={bring.isPending}
+            onClick={() => input.current?.click()}
+          >
+            <FileUp size={16} aria-hidden="true" />
+            {bring.isPending ? 'Reading the marks …' : 'Bring in what was marked elsewhere …'}
+          </button>
+        )}
+        <FileInput
+          at={input}
+          label="PDF that was marked elsewhere"
+          accept="application/pdf,.pdf"
+          onFiles={([file]) => file && bring.mutate(file)}
+        />
+      </div>
+    </details>
+  );
+}
+
+/** Puts what was found on the copy, as one step that can be undone; gives what to say about it. */
+function putIn(keeper: SheetKeeper, { marks, unknown, offPage }: BroughtIn): string {
+  const now = marks.map((mark) => [mark, standing(keeper, mark)] as const);
+  const fresh = now.filter(([mark, was]) => was === null || !same(was, mark));
+  keeper.do(fresh.map(([mark, was]: readonly [Mark, Mark | null]) => putChange(keeper, mark, was)));
+  const added = fresh.filter(([, was]) => was === null).length;
+  const said = [
+    marks.length === 0 && 'There are no marks in this file.',
+    added > 0 && `${plural(added, 'mark', 'marks')} brought in.`,
+    fresh.length > added &&
+      `${plural(fresh.length - added, 'mark is', 'marks are')} now as in the file; undo takes that back.`,
+    marks.length > fresh.length && `${marks.length - fresh.length} were here already.`,
+    offPage > 0 && `${offPage} are on pages that this copy does not have.`,
+    unknown.length > 0 &&
+      `Not read, since they are no marks of Jotmark’s: ${unknown.map((u) => `${u.count} × ${u.kind}`).join(', ')}.`,
+  ];
+  return said.filter(Boolean).join(' ');
+}
