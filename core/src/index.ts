@@ -31,6 +31,7 @@ export * from './marks/page-text.ts';
 export * from './marks/place.ts';
 export * from './marks/remake.ts';
 export * from './marks/upright.ts';
+export * from './passage/find.ts';
 export * from './passage/quote.ts';
 export * from './passage/select.ts';
 export * from './passage/text-layer.ts';

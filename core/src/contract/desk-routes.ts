@@ -1,8 +1,9 @@
 import * as z from 'zod';
-import { HandInId } from '../ids/id.ts';
+import { CopyId, HandInId } from '../ids/id.ts';
 import { Mark } from '../marks/mark.ts';
 import { Trays } from '../pens/trays.ts';
 import { Bytes, route } from './route.ts';
+import { DocumentState } from './shapes.ts';
 
 /** What a PDF that was marked elsewhere holds for a copy. Nothing is changed by reading it: the desk puts the marks there. */
 export const BroughtIn = z.object({
@@ -13,6 +14,22 @@ export const BroughtIn = z.object({
   offPage: z.int(),
 });
 export type BroughtIn = z.infer<typeof BroughtIn>;
+
+/** What can lie beside a copy while it is marked. */
+export const BesideDesk = z.object({
+  /** Hand-ins before this one, newest first, with what was handed back on them. */
+  earlier: z.array(
+    z.object({
+      number: z.int(),
+      handedInAt: z.int(),
+      documents: z.array(DocumentState),
+      marks: z.array(Mark),
+    }),
+  ),
+  /** The clean worksheets and the material of the assignment, as far as they have pages. */
+  materials: z.array(z.object({ worksheet: z.boolean(), document: DocumentState })),
+});
+export type BesideDesk = z.infer<typeof BesideDesk>;
 
 /** What belongs to the teacher's desk and not to one marking: pens, and the line on which others' marks are heard of. */
 export const deskRoutes = {
@@ -35,6 +52,16 @@ export const deskRoutes = {
     'teacher',
     'The number of the newest change to a marking, whenever it goes up',
     { params: z.object({ handInId: HandInId }), reply: Bytes, sends: 'bytes' },
+  ),
+  beside: route(
+    'GET',
+    '/api/desk/:copyId/beside',
+    'teacher',
+    'What can lie beside a copy: earlier hand-ins, clean worksheets, material',
+    {
+      params: z.object({ copyId: CopyId }),
+      reply: BesideDesk,
+    },
   ),
   markedPdf: route(
     'GET',

@@ -1,8 +1,10 @@
 import type { deskRoutes } from '@jotmark/core';
 import { receiveFile } from '../files/receive.ts';
+import { besideDesk } from '../marking/beside.ts';
 import { bringIn } from '../marking/bring-in.ts';
 import { sendMarkedPdf } from '../marking/export.ts';
 import { teachesHandIn } from '../marking/take-changes.ts';
+import { teachesCopy } from '../people/access.ts';
 import { keepTrays, readTrays } from '../people/trays.ts';
 import type { HandlersOf, Parts } from './handler.ts';
 
@@ -15,6 +17,10 @@ export function deskHandlers({ house, opener, deskLine }: Parts): HandlersOf<typ
       await teachesHandIn(house.db, person, params.handInId);
       deskLine.listen(res, params.handInId);
       return undefined;
+    },
+    beside: async ({ person, params }) => {
+      await teachesCopy(house, person, params.copyId);
+      return besideDesk(house, params.copyId);
     },
     markedPdf: async ({ person, params, query, res }) => {
       await teachesHandIn(house.db, person, params.handInId);

@@ -7,7 +7,7 @@ import { BLIND_COLUMN, blindFileName, shownStudent } from '../pile/blind.ts';
 import { readMarking } from './state.ts';
 
 /** Names of files tell whose they are. */
-function blindNames(blind: boolean, documents: DocumentState[]): DocumentState[] {
+export function blindNames(blind: boolean, documents: DocumentState[]): DocumentState[] {
   return blind ? documents.map((d, i) => ({ ...d, name: blindFileName(d.name, i) })) : documents;
 }
 

@@ -23,7 +23,7 @@ import {
   waits,
 } from '@jotmark/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { ChevronLeft, ChevronRight, Redo2, Undo2 } from 'lucide-react';
+import { ChevronLeft, ChevronRight, Columns2, Redo2, Undo2 } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
@@ -46,12 +46,14 @@ import { useArranged, usePileView } from '../pile/usePileView.ts';
 import { lateWords } from '../time/words.ts';
 import { measureHand } from '../work/measure.ts';
 import { deskQuery, prepareCopy, rememberRoom, useAhead } from './ahead.ts';
+import { Beside } from './Beside.tsx';
 import { markOnWords } from './by-keyboard.ts';
 import { Clashes } from './Clashes.tsx';
 import { exchange, putChange } from './changes.ts';
 import { DeskTray } from './DeskTray.tsx';
 import { DeskWords } from './DeskWords.tsx';
 import { Elsewhere } from './Elsewhere.tsx';
+import { FindBar } from './FindBar.tsx';
 import { KeySheet } from './KeySheet.tsx';
 import { LayOut } from './LayOut.tsx';
 import { NotReady } from './NotReady.tsx';
@@ -65,6 +67,7 @@ import { useDeskKeys } from './useDeskKeys.ts';
 import { useDeskLayout } from './useDeskLayout.ts';
 import { useDeskLine } from './useDeskLine.ts';
 import { useDraft } from './useDraft.ts';
+import { useFind } from './useFind.ts';
 import { useKeeper } from './useKeeper.ts';
 import { useLeftAt } from './useLeftAt.ts';
 import { usePad } from './usePad.ts';
@@ -117,6 +120,13 @@ const NO_MARKS: readonly Mark[] = [];
 const NO_FOLDS: ReadonlySet<string> = new Set();
 /** Where nothing can be written the pen reads. */
 const READING: Pen = { tool: 'hand', name: 'read' };
+/** In a box less wide the margin is only signs: the paper comes first. */
+const WIDE_ENOUGH = 640;
+const MARGINS: Readonly<Record<number, 'wide' | 'narrow' | 'none'>> = {
+  0: 'none',
+  [MARGIN_FOLDED]: 'narrow',
+  [MARGIN_WIDTH]: 'wide',
+};
 const TRAY_SIDE = { left: 'justify-start', middle: 'justify-center', right: 'justify-end' } as const;
 
 const toggled = (set: ReadonlySet<string>, id: string): ReadonlySet<string> =>
@@ -151,6 +161,7 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
   const [dragged, setDragged] = useState<readonly Mark[] | null>(null);
   const [folds, setFolds] = useState<ReadonlySet<string>>(NO_FOLDS);
   const [keySheet, setKeySheet] = useState(false);
+  const [twoSides, setTwoSides] = useState(false);
   const [cursor, setCursor] = useState<{ page: number; words: WordCursor } | null>(null);
   const scroller = useRef<HTMLDivElement>(null);
   const liveCanvas = useRef<HTMLCanvasElement>(null);
@@ -159,8 +170,13 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
 
   // Pages of several documents are shown when all are there: a stack that grows while one reads would jump.
   const ready = stack.settled && pages.length > 0;
-  const marginWidth = layout.only === 'paper' ? 0 : layout.margin === 'wide' ? MARGIN_WIDTH : MARGIN_FOLDED;
-  const { zoom, room, setWish, zoomBy, step, measured } = useZoom(scroller, pages, ready, marginWidth);
+  const marginIn = (width: number) =>
+    layout.only === 'paper'
+      ? 0
+      : layout.margin === 'wide' && width >= WIDE_ENOUGH
+        ? MARGIN_WIDTH
+        : MARGIN_FOLDED;
+  const { zoom, room, setWish, zoomBy, step, measured } = useZoom(scroller, pages, ready, marginIn);
   const pageNow = usePageInView(scroller, ready);
 
   // --- marks as they are shown: the sheet, with what is being typed or dragged in its place
@@ -330,6 +346,8 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
     hold.make(markOnWords(pen, at, newId<MarkId>(), Date.now()));
   };
 
+  const finding = useFind(texts, (place) => reveal(scroller.current, place, pages, zoom));
+
   useDeskKeys({
     off: keySheet,
     pens: hand && !readOnly ? hand : null,
@@ -375,6 +393,8 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
     strip: () => lay({ strip: !layout.strip }),
     margin: () => lay({ margin: layout.margin === 'wide' ? 'narrow' : 'wide' }),
     nextDocument,
+    find: finding.begin,
+    beside: () => setTwoSides(!twoSides),
     page: (by) => toPage(pageNow + by),
     walking: cursor !== null,
     walk: walkWords,
@@ -431,6 +451,11 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
             onClick={() => go(beside(1))}
             icon={ChevronRight}
           />
+          <IconButton
+            label={twoSides ? 'Put away what lies beside' : 'Lay something beside it'}
+            onClick={() => setTwoSides(!twoSides)}
+            icon={Columns2}
+          />
           <LayOut layout={layout} lay={lay} />
         </span>
         <button
@@ -470,11 +495,14 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
                     byPage={byPage}
                     picked={picked}
                     wordsOn={(i) =>
-                      cursor?.page === i && texts[i] ? bandsOver(texts[i], rangeOf(cursor.words)) : []
+                      cursor?.page === i && texts[i]
+                        ? bandsOver(texts[i], rangeOf(cursor.words))
+                        : finding.onPage(i).here
                     }
+                    foundOn={(i) => finding.onPage(i).others}
                     active={inMargin}
                     side={layout.side}
-                    margin={layout.only === 'paper' ? 'none' : layout.margin}
+                    margin={MARGINS[marginIn(room?.[0] ?? 0)]!}
                     folds={folds}
                     onActivate={(note, edit) => (note ? hold.pick([note], { edit }) : letGo())}
                     over={(i, view) => (
@@ -512,10 +540,23 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
                   />
                 )}
               </div>
+              {finding.words !== null && (
+                <FindBar
+                  words={finding.words}
+                  at={finding.at}
+                  found={finding.found}
+                  onWords={finding.write}
+                  onMove={finding.move}
+                  onClose={() => {
+                    finding.end();
+                    scroller.current?.focus({ preventScroll: true });
+                  }}
+                />
+              )}
               <canvas ref={liveCanvas} className="pointer-events-none absolute top-0 left-0 size-full" />
               {!readOnly && hand && (
                 <div
-                  className={`pointer-events-none absolute inset-x-3 bottom-3 flex [&>*]:pointer-events-auto ${TRAY_SIDE[hand.trays.side]}`}
+                  className={`@container pointer-events-none absolute inset-x-3 bottom-3 flex [&>*]:pointer-events-auto ${TRAY_SIDE[hand.trays.side]}`}
                 >
                   <DeskTray hand={{ ...hand, take: takePen }} />
                 </div>
@@ -525,6 +566,9 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
             <NotReady stack={stack} documents={desk.documents} />
           )}
         </main>
+        {twoSides && layout.only !== 'slip' && (
+          <Beside copyId={desk.copyId} documents={desk.documents} onClose={() => setTwoSides(false)} />
+        )}
         {slip && (
           <ScoreSlip
             assignment={desk.assignment}

@@ -25,13 +25,13 @@ export function DeskTray({ hand }: { hand: TraysInHand }) {
         onOrder={putPens}
         onChange={(key) => setEditing(PEN_KEYS.indexOf(key as (typeof PEN_KEYS)[number]))}
       >
-        <span className="mx-1 w-px self-stretch bg-line" />
+        <span className="mx-1 w-px self-stretch bg-line @max-[54rem]:hidden" />
         {HAND_TOOLS.map((at) => (
           <PenButton key={at.key} at={at} taken={at.key === hand.taken} onTake={() => hand.take(at.key)} />
         ))}
         <Menu>
           <MenuButton
-            className="flex w-[58px] flex-col items-center justify-center gap-0.5 rounded-lg px-1 text-[12px] hover:bg-raised"
+            className="flex w-[58px] flex-col @max-[54rem]:w-12 items-center justify-center gap-0.5 rounded-lg px-1 text-[12px] hover:bg-raised"
             aria-label={`Trays: ${tray.name} lies out`}
           >
             <Settings2 size={17} aria-hidden="true" />

@@ -34,10 +34,11 @@ export function Elsewhere({
       <summary className="cursor-pointer text-soft">As a PDF</summary>
       <div className="mt-2">
         <a className={entry} href={`${pdf}?as=notes`} download>
-          <FileDown size={16} aria-hidden="true" /> Save it with its marks
+          <FileDown size={16} className="shrink-0" aria-hidden="true" /> Save it with its marks
         </a>
         <a className={entry} href={`${pdf}?as=flat`} download>
-          <Printer size={16} aria-hidden="true" /> Save it to print, notes on a sheet behind
+          <Printer size={16} className="shrink-0" aria-hidden="true" /> Save it to print, notes on a sheet
+          behind
         </a>
         {!readOnly && (
           <button
@@ -46,7 +47,7 @@ export function Elsewhere({
             disabled={bring.isPending}
             onClick={() => input.current?.click()}
           >
-            <FileUp size={16} aria-hidden="true" />
+            <FileUp size={16} className="shrink-0" aria-hidden="true" />
             {bring.isPending ? 'Reading the marks …' : 'Bring in what was marked elsewhere …'}
           </button>
         )}

@@ -23,6 +23,8 @@ export const KEYS: readonly (readonly [keys: string, does: string])[] = [
   ['+   −', 'larger, smaller'],
   ['w   p', 'fit the width, fit the page'],
   ['r', 'turn this page'],
+  ['/   Ctrl F', 'find words on the pages'],
+  ['v', 'lay something beside the copy: earlier hand-ins, the clean worksheet, the material'],
   ['o', 'to the other document of the hand-in'],
   ['s   i   f', 'fold the slip, the strip of the pile, the margin'],
   ['Page Up, Page Down', 'along the pages'],

@@ -1,14 +1,6 @@
-import {
-  type AssignmentHead,
-  formatPoints,
-  inReadingOrder,
-  type Mark,
-  parsePoints,
-  type Sheet,
-} from '@jotmark/core';
+import { type AssignmentHead, formatPoints, type Mark, parsePoints, type Sheet } from '@jotmark/core';
 import { type ReactNode, type Ref, useEffect, useRef, useState } from 'react';
-import { FocusSignGlyph } from '../look/glyphs.tsx';
-import { describeMark } from '../marks/describe.ts';
+import { MarkList } from '../marks/MarkList.tsx';
 import { plural } from '../time/words.ts';
 
 interface Props {
@@ -206,39 +198,5 @@ function ClosingField({
         if (e.key === 'Escape') e.currentTarget.blur();
       }}
     />
-  );
-}
-
-/** Every mark in reading order, for those who do not see the page and for jumping. */
-function MarkList({
-  marks,
-  selected,
-  onPick,
-}: {
-  marks: readonly Mark[];
-  selected: readonly Mark[];
-  onPick(mark: Mark): void;
-  /** What else belongs beside the copy. */
-  readonly children?: ReactNode;
-}) {
-  if (marks.length === 0) return <p className="mt-2 text-sm text-soft">Nothing on the pages yet.</p>;
-  return (
-    <ol className="mt-2 space-y-0.5 text-sm">
-      {inReadingOrder(marks).map((mark) => (
-        <li key={mark.id}>
-          <button
-            type="button"
-            aria-pressed={selected.includes(mark)}
-            className={`flex w-full items-baseline gap-2 rounded px-1.5 py-0.5 text-left hover:bg-action-wash ${selected.includes(mark) ? 'bg-action-wash' : ''}`}
-            onClick={() => onPick(mark)}
-          >
-            <FocusSignGlyph colour={mark.colour} size={9} />
-            <span className="min-w-0 break-words">
-              p. {mark.page + 1}: {describeMark(mark)}
-            </span>
-          </button>
-        </li>
-      ))}
-    </ol>
   );
 }

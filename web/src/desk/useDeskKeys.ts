@@ -42,6 +42,8 @@ export interface DeskKeys {
   strip(): void;
   margin(): void;
   nextDocument(): void;
+  find(): void;
+  beside(): void;
   page(by: number): void;
   walk(key: string, extend: boolean): void;
   markWords(): void;
@@ -142,6 +144,8 @@ function withCtrl(e: KeyboardEvent, k: DeskKeys): boolean {
       return did(k.double());
     case 'a':
       return did(k.all());
+    case 'f':
+      return did(k.find());
     default:
       return false;
   }
@@ -189,6 +193,10 @@ function alone(key: string, k: DeskKeys): boolean {
       return did(k.margin());
     case 'o':
       return did(k.nextDocument());
+    case 'v':
+      return did(k.beside());
+    case '/':
+      return did(k.find());
     case 'PageDown':
       return did(k.page(1));
     case 'PageUp':

@@ -13,9 +13,11 @@ const Layout = z.object({
 export type DeskLayout = z.infer<typeof Layout>;
 
 const KEPT = 'jotmark.desk';
+/** On a tablet held upright the paper has the room first. */
+const WIDE = window.innerWidth >= 900;
 const FIRST: DeskLayout = {
-  slip: true,
-  strip: true,
+  slip: WIDE,
+  strip: WIDE,
   margin: 'wide',
   side: 'right',
   dark: false,

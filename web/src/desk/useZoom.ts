@@ -28,8 +28,8 @@ export function useZoom(
   scroller: RefObject<HTMLElement | null>,
   pages: readonly { frame: PageFrame; turn: QuarterTurn }[],
   ready: boolean,
-  /** Width of the margin that the paper has on its side. */
-  margin = MARGIN_WIDTH,
+  /** Width of the margin that the paper has on its side, in a box so wide. */
+  marginIn: number | ((width: number) => number) = MARGIN_WIDTH,
 ) {
   const [wish, setWish] = useState<Zoom>('width');
   const [room, setRoom] = useState<readonly [number, number] | null>(null);
@@ -42,6 +42,7 @@ export function useZoom(
     observer.observe(element);
     return () => observer.disconnect();
   }, [scroller, ready]);
+  const margin = typeof marginIn === 'number' ? marginIn : marginIn(room?.[0] ?? 0);
   const zoom = room ? fitZoom(wish, pages, ...roomFor(room, margin)) : 1;
 
   const anchor = useRef<Anchor | null>(null);

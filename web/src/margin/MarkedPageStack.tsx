@@ -13,6 +13,8 @@ interface Props {
   readonly picked: readonly Mark[];
   /** Words picked with the keyboard on a page, as boxes; none by default. */
   readonly wordsOn?: (page: number) => readonly Box[];
+  /** Other places of words that are looked for, on a page. */
+  readonly foundOn?: (page: number) => readonly Box[];
   readonly active: string | null;
   readonly side?: MarginSide;
   readonly margin?: 'wide' | 'narrow' | 'none';
@@ -72,6 +74,7 @@ export function MarkedPageStack(p: Props) {
                   notes={notes}
                   picked={p.picked.filter((m) => m.page === page && m.document === document)}
                   words={p.wordsOn?.(i) ?? []}
+                  found={p.foundOn?.(i) ?? []}
                   view={view}
                 />
                 {p.over?.(i, view)}

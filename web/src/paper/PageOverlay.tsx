@@ -6,11 +6,14 @@ export function PageOverlay({
   notes,
   picked,
   words,
+  found = NONE,
   view,
 }: {
   notes: readonly MarginMark[];
   picked: readonly Mark[];
   words: readonly Box[];
+  /** Other places of words that are looked for. */
+  found?: readonly Box[];
   view: PageView;
 }) {
   return (
@@ -36,6 +39,13 @@ export function PageOverlay({
           style={frameStyle(boxToScreen(view, coverOf(mark)))}
         />
       ))}
+      {found.map((box) => (
+        <span
+          key={`found ${box.join()}`}
+          className="absolute rounded-sm bg-action/20"
+          style={frameStyle(boxToScreen(view, box), 0)}
+        />
+      ))}
       {words.map((box) => (
         <span
           key={box.join()}
@@ -46,6 +56,8 @@ export function PageOverlay({
     </div>
   );
 }
+
+const NONE: readonly Box[] = [];
 
 const frameStyle = ([l, t, r, b]: Box, out = 4) => ({
   left: l - out,

@@ -1,0 +1,104 @@
+import { AxeBuilder } from '@axe-core/playwright';
+import { drag, drawn, expect, handIn, markList, onPage, openDesk, saved, test } from './story.ts';
+
+test('words are found on the pages, marks are chosen from the list, and each part of the desk folds', async ({
+  makeClass,
+  as,
+  made,
+}) => {
+  const c = await makeClass(['Ada']);
+  await handIn(await as(c.students[0]!), c.title, made.written);
+  const teacher = await as(c.teacher);
+  await openDesk(teacher, c);
+  await teacher.keyboard.press('/');
+  await teacher.getByLabel('Find on the pages').fill('SIDE');
+  await expect(teacher.getByText('1 of 2', { exact: true })).toBeVisible();
+  await teacher.keyboard.press('Enter');
+  await expect(teacher.getByText('2 of 2', { exact: true })).toBeVisible();
+  await teacher.getByLabel('Find on the pages').fill('no such word');
+  await expect(teacher.getByText('not found')).toBeVisible();
+  await teacher.keyboard.press('Escape');
+  await expect(teacher.getByLabel('Find on the pages')).toHaveCount(0);
+
+  await teacher.keyboard.press('p');
+  await teacher.keyboard.press('2');
+  for (const y of [0.3, 0.35, 0.4]) await teacher.mouse.click(...(await onPage(teacher, 0.5, y)));
+  await teacher.keyboard.press('3');
+  await drag(teacher, [0.2, 0.5], [0.4, 0.5]);
+  await teacher.keyboard.press('5');
+  await teacher.mouse.click(...(await onPage(teacher, 0.3, 0.6)));
+  await teacher.getByLabel('Words of the note').fill('Which hill?');
+  await teacher.keyboard.press('Escape');
+  expect(await markList(teacher)).toHaveLength(5);
+  await teacher.getByLabel('Kind of marks').selectOption('stamps');
+  expect(await markList(teacher)).toEqual(['p. 1: tick', 'p. 1: tick', 'p. 1: tick']);
+  await teacher.getByLabel('Kind of marks').selectOption('all kinds');
+  await teacher.getByLabel('What they are about').selectOption('method');
+  expect(await markList(teacher)).toEqual(['p. 1: free highlight']);
+  await teacher.getByLabel('What they are about').selectOption('about anything');
+  await teacher.getByLabel('Search the marks').fill('HILL');
+  expect(await markList(teacher)).toEqual(['p. 1: note: Which hill?']);
+  await teacher.getByRole('button', { name: 'p. 1: note: Which hill?' }).click();
+  await expect(teacher.getByRole('article', { name: 'Note, accuracy' })).toBeVisible();
+
+  // A note folds by itself, the margin, the strip and the slip by their keys, and all of it is so after a reload.
+  await teacher.getByRole('button', { name: 'Fold', exact: true }).click();
+  await expect(teacher.getByRole('button', { name: 'Note, accuracy: Which hill?' })).toBeVisible();
+  await saved(teacher);
+  for (const key of ['s', 'i', 'f']) await teacher.keyboard.press(key);
+  await expect(teacher.getByRole('complementary', { name: 'Score slip' })).toHaveCount(0);
+  await teacher.getByRole('button', { name: 'Lay out the desk' }).click();
+  await teacher.getByRole('menuitem', { name: /^Dark table/ }).click();
+  await teacher.reload();
+  await drawn(teacher);
+  await expect(teacher.getByRole('complementary', { name: 'Score slip' })).toHaveCount(0);
+  await teacher.getByRole('button', { name: 'Lay out the desk' }).click();
+  await expect(teacher.getByRole('menuitem', { name: /^Dark table.*on$/ })).toBeVisible();
+  await teacher.keyboard.press('Escape');
+  expect((await new AxeBuilder({ page: teacher }).analyze()).violations).toEqual([]);
+});
+
+test('an earlier hand-in with its marks, and the documents of this one, lie beside the copy', async ({
+  makeClass,
+  as,
+  made,
+}) => {
+  const c = await makeClass(['Ada']);
+  const ada = await as(c.students[0]!);
+  await handIn(ada, c.title, made.written);
+  const teacher = await as(c.teacher);
+  await openDesk(teacher, c);
+  await teacher.keyboard.press('p');
+  await teacher.keyboard.press('5');
+  await teacher.mouse.click(...(await onPage(teacher, 0.3, 0.5)));
+  await teacher.getByLabel('Words of the note').fill('Measure again.');
+  await teacher.keyboard.press('Escape');
+  await saved(teacher);
+  await teacher.getByRole('button', { name: /^Marked/ }).click();
+  await teacher.getByRole('button', { name: 'Hand back 1 copy' }).click();
+  await teacher.getByRole('dialog').getByRole('button', { name: 'Hand back 1 copy' }).click();
+  await expect(teacher.getByRole('row', { name: /handed back/ })).toBeVisible();
+  await ada.goto('/');
+  await ada.getByRole('link', { name: c.title }).click();
+  await ada.getByRole('link', { name: 'Improve and hand in again' }).click();
+  await ada.getByRole('banner').getByRole('button', { name: 'Hand in', exact: true }).click();
+  await ada
+    .getByRole('dialog')
+    .getByRole('button', { name: /^Hand in/ })
+    .click();
+  await expect(ada.getByText('Handed in again', { exact: true })).toBeVisible();
+
+  await openDesk(teacher, c);
+  await expect(teacher.getByText('0 marks, 0 notes')).toBeVisible();
+  await teacher.keyboard.press('v');
+  const beside = teacher.getByRole('region', { name: 'Beside the copy' });
+  await expect(beside.getByLabel('What lies beside')).toContainText('hand-in 1');
+  await beside.getByRole('button', { name: 'Note, accuracy: Measure again.' }).click();
+  await expect(beside.getByRole('article')).toContainText('Measure again.');
+  await expect(teacher.getByText('0 marks, 0 notes')).toBeVisible();
+  await beside.getByLabel('What lies beside').selectOption({ index: 1 });
+  await expect(beside.getByRole('group', { name: 'Page 1 of 2' })).toBeVisible();
+  expect((await new AxeBuilder({ page: teacher }).analyze()).violations).toEqual([]);
+  await teacher.getByRole('button', { name: 'Put it away' }).click();
+  await expect(beside).toHaveCount(0);
+});

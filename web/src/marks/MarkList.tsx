@@ -1,0 +1,89 @@
+import type { Mark, MarkKind } from '@jotmark/core';
+import { useState } from 'react';
+import { FocusSignGlyph } from '../look/glyphs.tsx';
+import { ANY, chooseMarks, thereAre } from './choose.ts';
+import { describeMark, KIND_WORDS } from './describe.ts';
+
+/** From so many marks on one chooses among them. */
+const MANY = 4;
+
+/** Every mark in reading order: for jumping, for looking over what was said, and for those who do not see the page. */
+export function MarkList({
+  marks,
+  selected,
+  onPick,
+}: {
+  marks: readonly Mark[];
+  selected: readonly Mark[];
+  onPick(mark: Mark): void;
+}) {
+  const [wanted, setWanted] = useState(ANY);
+  if (marks.length === 0) return <p className="mt-2 text-sm text-soft">Nothing on the pages yet.</p>;
+  const there = thereAre(marks);
+  const chosen = chooseMarks(marks, wanted);
+  return (
+    <>
+      {marks.length >= MANY && (
+        <div className="mt-2 grid gap-1.5 text-sm">
+          <input
+            type="search"
+            className="field !min-h-8 !py-1"
+            aria-label="Search the marks"
+            placeholder="Search the marks"
+            maxLength={100}
+            value={wanted.words}
+            onChange={(e) => setWanted({ ...wanted, words: e.target.value })}
+          />
+          <select
+            className="field !min-h-8 !py-1"
+            aria-label="Kind of marks"
+            value={wanted.kind ?? ''}
+            onChange={(e) => setWanted({ ...wanted, kind: (e.target.value || null) as MarkKind | null })}
+          >
+            <option value="">all kinds</option>
+            {there.kinds.map((kind) => (
+              <option key={kind} value={kind}>
+                {KIND_WORDS[kind]}
+              </option>
+            ))}
+          </select>
+          <select
+            className="field !min-h-8 !py-1"
+            aria-label="What they are about"
+            value={wanted.focus === null ? 'any' : `about ${wanted.focus}`}
+            onChange={(e) =>
+              setWanted({ ...wanted, focus: e.target.value === 'any' ? null : e.target.value.slice(6) })
+            }
+          >
+            <option value="any">about anything</option>
+            {there.focuses.map((focus) => (
+              <option key={focus} value={`about ${focus}`}>
+                {focus || 'nothing special'}
+              </option>
+            ))}
+          </select>
+        </div>
+      )}
+      {chosen.length === 0 && (
+        <p className="mt-2 text-sm text-soft">None of the {marks.length} marks is like that.</p>
+      )}
+      <ol className="mt-2 space-y-0.5 text-sm">
+        {chosen.map((mark) => (
+          <li key={mark.id}>
+            <button
+              type="button"
+              aria-pressed={selected.includes(mark)}
+              className={`flex w-full items-baseline gap-2 rounded px-1.5 py-0.5 text-left hover:bg-action-wash ${selected.includes(mark) ? 'bg-action-wash' : ''}`}
+              onClick={() => onPick(mark)}
+            >
+              <FocusSignGlyph colour={mark.colour} size={9} />
+              <span className="min-w-0 break-words">
+                p. {mark.page + 1}: {describeMark(mark)}
+              </span>
+            </button>
+          </li>
+        ))}
+      </ol>
+    </>
+  );
+}

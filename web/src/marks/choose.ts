@@ -1,0 +1,34 @@
+import { inReadingOrder, type Mark, type MarkKind } from '@jotmark/core';
+import { describeMark } from './describe.ts';
+
+/** Which marks are looked for; null and '' ask for nothing. */
+export interface Wanted {
+  readonly kind: MarkKind | null;
+  /** null: any; '': about nothing special. */
+  readonly focus: string | null;
+  readonly words: string;
+}
+
+export const ANY: Wanted = { kind: null, focus: null, words: '' };
+
+/** Letters without their accents and in one case: who searches types as it is quick. */
+const plain = (text: string): string => text.normalize('NFD').replace(/\p{M}/gu, '').toLocaleLowerCase();
+
+/** The marks that are wanted, in reading order. Words are looked for in what a mark says and in what it is about. */
+export function chooseMarks(marks: readonly Mark[], wanted: Wanted): Mark[] {
+  const words = plain(wanted.words.trim());
+  return inReadingOrder(marks).filter(
+    (mark) =>
+      (wanted.kind === null || mark.kind === wanted.kind) &&
+      (wanted.focus === null || (mark.focus ?? '') === wanted.focus) &&
+      (words === '' || plain(`${describeMark(mark)} ${mark.focus ?? ''}`).includes(words)),
+  );
+}
+
+/** Kinds and focuses that are there, to choose from, each once. */
+export function thereAre(marks: readonly Mark[]): { readonly kinds: MarkKind[]; readonly focuses: string[] } {
+  return {
+    kinds: [...new Set(marks.map((m) => m.kind))],
+    focuses: [...new Set(marks.map((m) => m.focus ?? ''))].sort(),
+  };
+}
