@@ -58,6 +58,49 @@ test('words are found on the pages, marks are chosen from the list, and each par
   expect((await new AxeBuilder({ page: teacher }).analyze()).violations).toEqual([]);
 });
 
+test('after a mistake one goes back to how the marking stood, and that can be undone too', async ({
+  makeClass,
+  as,
+  made,
+}) => {
+  const c = await makeClass(['Ada']);
+  await handIn(await as(c.students[0]!), c.title, made.written);
+  const teacher = await as(c.teacher);
+  await openDesk(teacher, c);
+  await teacher.keyboard.press('p');
+  await teacher.keyboard.press('2');
+  for (const y of [0.3, 0.35, 0.4]) await teacher.mouse.click(...(await onPage(teacher, 0.5, y)));
+  await teacher.keyboard.press('g');
+  await teacher.keyboard.type('7');
+  await teacher.keyboard.press('Escape');
+  // The mistake: all of it goes.
+  await teacher.keyboard.press('Control+a');
+  await teacher.keyboard.press('Delete');
+  await expect(teacher.getByText('0 marks, 0 notes')).toBeVisible();
+  await saved(teacher);
+  await teacher.reload();
+  await drawn(teacher);
+  await teacher.getByRole('button', { name: 'How the marking stood before' }).click();
+  const step = teacher.getByLabel('Step of the marking');
+  await expect(step).toHaveAttribute('max', '7');
+  await step.fill('4');
+  await expect(teacher.getByText('After 4 of 7 steps')).toBeVisible();
+  await expect(teacher.getByText('3 marks, 0 notes').last()).toBeVisible();
+  await expect(teacher.getByLabel(/^Grade/)).toHaveValue('7');
+  await teacher.getByRole('button', { name: 'Leave it as it is now' }).click();
+  await expect(teacher.getByText('0 marks, 0 notes')).toBeVisible();
+  await teacher.getByRole('button', { name: 'How the marking stood before' }).click();
+  await step.fill('2');
+  await teacher.getByRole('button', { name: 'Make it as it was then' }).click();
+  expect(await markList(teacher)).toEqual(['p. 1: tick', 'p. 1: tick']);
+  await expect(teacher.getByLabel(/^Grade/)).toHaveValue('');
+  await saved(teacher);
+  await teacher.keyboard.press('Control+z');
+  await expect(teacher.getByText('0 marks, 0 notes')).toBeVisible();
+  await expect(teacher.getByLabel(/^Grade/)).toHaveValue('7');
+  await saved(teacher);
+});
+
 test('an earlier hand-in with its marks, and the documents of this one, lie beside the copy', async ({
   makeClass,
   as,

@@ -204,6 +204,51 @@ test('a held pen is lent, trays are changed, copied and kept with the teacher; m
   await saved(teacher);
 });
 
+test('copies that were marked elsewhere are brought in many at once: each finds its copy, or is told it', async ({
+  makeClass,
+  as,
+  made,
+}) => {
+  const c = await makeClass(['Ada', 'Ben']);
+  await handIn(await as(c.students[0]!), c.title, made.written);
+  await handIn(await as(c.students[1]!), c.title, made.written);
+  const teacher = await as(c.teacher);
+  // Ada's copy is marked and goes out; then the mark is taken away, as if it had been made elsewhere.
+  await openDesk(teacher, c);
+  await teacher.keyboard.press('2');
+  await tap(teacher, 0.5, 0.3);
+  await saved(teacher);
+  await teacher.getByText('As a PDF').click();
+  const download = teacher.waitForEvent('download');
+  await teacher.getByRole('link', { name: 'Save it with its marks' }).click();
+  const buffer = readFileSync(await (await download).path());
+  await teacher.keyboard.press('Control+z');
+  await expect(teacher.getByText('0 marks, 0 notes')).toBeVisible();
+  await saved(teacher);
+
+  await teacher.goto(`/piles/${c.assignmentId}`);
+  await teacher.getByRole('button', { name: 'Bring in marked PDFs' }).click();
+  const dialog = teacher.getByRole('dialog');
+  const pdf = (name: string, bytes: Buffer) => ({ name, mimeType: 'application/pdf', buffer: bytes });
+  await teacher
+    .getByLabel('PDFs that were marked elsewhere')
+    .setInputFiles([
+      pdf('marked.pdf', buffer),
+      pdf('scan 7.pdf', readFileSync(made.written)),
+      pdf('broken.pdf', Buffer.from('no PDF')),
+    ]);
+  await expect(dialog.getByText(/1 mark brought in/)).toBeVisible();
+  await expect(dialog.getByText(/does not say whose it is/)).toBeVisible();
+  await expect(dialog.getByText(/No mark was changed/)).toBeVisible();
+  await dialog.getByLabel('Copy of scan 7.pdf').selectOption({ index: 2 });
+  await expect(dialog.getByText(/0 marks brought in/)).toBeVisible();
+  await teacher.getByLabel('PDFs that were marked elsewhere').setInputFiles([pdf('marked.pdf', buffer)]);
+  await expect(dialog.getByText(/1 were here already/)).toBeVisible();
+  await dialog.getByRole('button', { name: 'Back to the pile' }).click();
+  await openDesk(teacher, c);
+  expect(await markList(teacher)).toEqual(['p. 1: tick']);
+});
+
 test('two teachers on one copy see each other’s marks within moments', async ({ makeClass, as, made }) => {
   const c = await makeClass(['Ada']);
   await handIn(await as(c.students[0]!), c.title, made.written);

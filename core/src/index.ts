@@ -1,5 +1,6 @@
 export * from './answers/answer.ts';
 export * from './answers/fit.ts';
+export * from './changes/back.ts';
 export * from './changes/change.ts';
 export * from './changes/judge.ts';
 export * from './changes/sheet.ts';

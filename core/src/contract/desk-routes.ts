@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { CopyId, HandInId } from '../ids/id.ts';
+import { AssignmentId, CopyId, HandInId } from '../ids/id.ts';
 import { Mark } from '../marks/mark.ts';
 import { Trays } from '../pens/trays.ts';
 import { Bytes, route } from './route.ts';
@@ -14,6 +14,12 @@ export const BroughtIn = z.object({
   offPage: z.int(),
 });
 export type BroughtIn = z.infer<typeof BroughtIn>;
+
+/** The same, and whose copy the file was found to be; null: it must be chosen by hand. */
+export const BroughtInAny = BroughtIn.extend({
+  to: z.object({ copyId: CopyId, handInId: HandInId, name: z.string() }).nullable(),
+});
+export type BroughtInAny = z.infer<typeof BroughtInAny>;
 
 /** What can lie beside a copy while it is marked. */
 export const BesideDesk = z.object({
@@ -75,6 +81,13 @@ export const deskRoutes = {
       reply: Bytes,
       sends: 'bytes',
     },
+  ),
+  bringInAny: route(
+    'POST',
+    '/api/assignments/:assignmentId/marked-file',
+    'teacher',
+    'Reads a PDF that was marked elsewhere and finds whose copy it is',
+    { params: z.object({ assignmentId: AssignmentId }), reply: BroughtInAny, takes: 'file' },
   ),
   bringIn: route(
     'POST',

@@ -1,10 +1,10 @@
 import type { deskRoutes } from '@jotmark/core';
 import { receiveFile } from '../files/receive.ts';
 import { besideDesk } from '../marking/beside.ts';
-import { bringIn } from '../marking/bring-in.ts';
+import { bringIn, bringInAny } from '../marking/bring-in.ts';
 import { sendMarkedPdf } from '../marking/export.ts';
 import { teachesHandIn } from '../marking/take-changes.ts';
-import { teachesCopy } from '../people/access.ts';
+import { teachesAssignment, teachesCopy } from '../people/access.ts';
 import { keepTrays, readTrays } from '../people/trays.ts';
 import type { HandlersOf, Parts } from './handler.ts';
 
@@ -26,6 +26,10 @@ export function deskHandlers({ house, opener, deskLine }: Parts): HandlersOf<typ
       await teachesHandIn(house.db, person, params.handInId);
       await sendMarkedPdf(house, opener, person, params.handInId, query.as, res);
       return undefined;
+    },
+    bringInAny: async ({ person, params, req, res }) => {
+      await teachesAssignment(house, person, params.assignmentId);
+      return receiveFile(req, res, (file) => bringInAny(house, opener, params.assignmentId, file));
     },
     bringIn: async ({ person, params, req, res }) => {
       await teachesHandIn(house.db, person, params.handInId);

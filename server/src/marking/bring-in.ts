@@ -1,7 +1,7 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { BroughtIn, DocumentId, Mark } from '@jotmark/core';
+import type { BroughtIn, BroughtInAny, DocumentId, Mark } from '@jotmark/core';
 import type * as z from 'zod';
 import type { RawRow } from '../database/raw.ts';
 import { writeBlobTo } from '../files/blob.ts';
@@ -11,6 +11,7 @@ import type { House } from '../house.ts';
 import { Fault } from '../http/fault.ts';
 import { type Opener, TaskFailed } from '../jobs/opener.ts';
 import { MarksRead } from '../jobs/tasks.ts';
+import { BLIND_COLUMN, fullName, shownStudent } from '../pile/blind.ts';
 
 interface PageOfCopy {
   readonly document: DocumentId;
@@ -27,8 +28,62 @@ export async function bringIn(
   handInId: string,
   file: Received,
 ): Promise<BroughtIn> {
+  return forHandIn(house, opener, handInId, await readFile(opener, file));
+}
+
+/**
+ * The same for a file of which nobody said whose it is: by what its pages say of themselves, else by the one student whose name
+ * is in the file's. Null: nobody's, or more than one's.
+ */
+export async function bringInAny(
+  house: House,
+  opener: Opener,
+  assignmentId: string,
+  file: Received,
+): Promise<BroughtInAny> {
+  const found = await readFile(opener, file);
+  const copies: RawRow[] = await house.db.query(
+    `SELECT c.id AS copy_id, p.given, p.family, h.id AS hand_in_id, ${BLIND_COLUMN},
+       EXISTS (SELECT 1 FROM hand_back b WHERE b.hand_in_id = h.id) AS back,
+       (SELECT JSON_ARRAYAGG(d.document_id) FROM hand_in_document d WHERE d.hand_in_id = h.id) AS documents
+     FROM copy c JOIN assignment a ON a.id = c.assignment_id JOIN person p ON p.id = c.student_id JOIN hand_in h ON h.copy_id = c.id
+     WHERE c.assignment_id = ? AND h.number = (SELECT MAX(x.number) FROM hand_in x WHERE x.copy_id = c.id)`,
+    [assignmentId],
+  );
+  const said = new Set(found.pages.flatMap((page) => (page ? [page.document] : [])));
+  const meant = said.size
+    ? copies.filter((c) => documentsIn(c).some((d) => said.has(d)))
+    : copies.filter((c) => isNamed(file.name, shownStudent(c)));
+  const [copy] = meant;
+  if (!copy || meant.length > 1 || copy.back) return { to: null, marks: [], unknown: [], offPage: 0 };
+  return {
+    to: { copyId: copy.copy_id, handInId: copy.hand_in_id, name: fullName(shownStudent(copy)) },
+    ...(await forHandIn(house, opener, copy.hand_in_id, found)),
+  };
+}
+
+const documentsIn = (copy: RawRow): string[] =>
+  typeof copy.documents === 'string' ? JSON.parse(copy.documents) : (copy.documents ?? []);
+
+const plain = (text: string): string =>
+  ` ${text
+    .normalize('NFD')
+    .replace(/\p{M}/gu, '')
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}]+/gu, ' ')} `;
+
+/** Whether a file's name has both names of a student in it, as whole words in any order. */
+function isNamed(file: string, { given, family }: { given: string; family: string }): boolean {
+  const name = plain(file);
+  return [given, family].every((part) => name.includes(plain(part)));
+}
+
+async function readFile(opener: Opener, file: Received): Promise<Found> {
   const { mended } = await judgePdf(opener, file.path, file.name);
-  const found = await read(opener, mended, file.name);
+  return read(opener, mended, file.name);
+}
+
+async function forHandIn(house: House, opener: Opener, handInId: string, found: Found): Promise<BroughtIn> {
   const documents: RawRow[] = await house.db.query(
     `SELECT d.id, d.pages, d.sha256 FROM hand_in_document h JOIN document d ON d.id = h.document_id AND d.shows = 'pages' AND d.frames IS NOT NULL
      WHERE h.hand_in_id = ? ORDER BY h.position`,

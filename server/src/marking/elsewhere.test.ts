@@ -88,6 +88,39 @@ describe('a copy that is marked elsewhere', () => {
     });
   });
 
+  test('a file finds its copy by what it says of itself, else by the one student its name names', async () => {
+    const h = await copyIn();
+    await h.send(put(note(h.documentId, 'mine')));
+    const { bytes } = await pdfOf(h, 'notes');
+    const any = async (file: Uint8Array, name: string) => {
+      const body = new FormData();
+      body.append('file', new Blob([file as Uint8Array<ArrayBuffer>]), name);
+      const reply = await h.teacherCaller.raw('POST', `/api/assignments/${h.assignmentId}/marked-file`, {
+        body,
+      });
+      return (await reply.json()) as RawRow;
+    };
+    const said = await any(bytes, 'whatever.pdf');
+    expect(said.to).toMatchObject({ copyId: h.copyId, handInId: h.handInId });
+    expect(said.marks).toMatchObject([{ words: 'mine' }]);
+    const ada = h.students[0]!;
+    const named = await any(await plainPdf(), `Map work - ${ada.family}, ${ada.given}.pdf`);
+    expect(named.to?.copyId).toBe(h.copyId);
+    expect((await any(await plainPdf(), 'scan 12.pdf')).to).toBeNull();
+    // The very same file is nobody's in another assignment.
+    const other = await copyIn();
+    const body = new FormData();
+    body.append('file', new Blob([bytes as Uint8Array<ArrayBuffer>]), 'x.pdf');
+    const reply = await other.teacherCaller.raw(
+      'POST',
+      `/api/assignments/${other.assignmentId}/marked-file`,
+      {
+        body,
+      },
+    );
+    expect(await reply.json()).toMatchObject({ to: null, marks: [] });
+  });
+
   test('what is no PDF is refused with a code and changes nothing', async () => {
     const h = await copyIn();
     const reply = await bringIn(h, new TextEncoder().encode('not a PDF'));

@@ -1,6 +1,8 @@
 import {
   bandsOver,
+  type ChangeId,
   CopyId,
+  changesBackTo,
   type Desk,
   type DocumentPages,
   formatPoints,
@@ -15,6 +17,7 @@ import {
   type PersonId,
   type PileRow,
   quarterTurn,
+  type Sheet,
   standingMarks,
   type Turns,
   textHeight,
@@ -58,6 +61,8 @@ import { KeySheet } from './KeySheet.tsx';
 import { LayOut } from './LayOut.tsx';
 import { NotReady } from './NotReady.tsx';
 import { OverPage } from './OverPage.tsx';
+import { PageStrip } from './PageStrip.tsx';
+import { PastBar } from './PastBar.tsx';
 import { PileStrip } from './PileStrip.tsx';
 import type { PadHost } from './pad.ts';
 import { reveal } from './reveal.ts';
@@ -143,7 +148,6 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
   const client = useQueryClient();
   const navigate = useNavigate();
   const readOnly = desk.handedBack;
-  const { sheet } = kept;
   const stack = usePageList(desk.documents);
   const { pages } = stack;
   const texts = usePageTexts(pages);
@@ -157,6 +161,11 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
     return [...(pile.data?.rows ?? []).filter((r) => r.copyId === desk.copyId), ...inPile];
   }, [arranged, pile.data, desk.copyId]);
 
+  const [past, setPast] = useState<'closed' | 'now' | Sheet>('closed');
+  // While one looks back nothing is written: what is shown is as it stood.
+  const sheet = typeof past === 'object' ? past : kept.sheet;
+  const looksBack = past !== 'closed';
+  const fixed = readOnly || looksBack;
   const [layout, lay] = useDeskLayout();
   const [dragged, setDragged] = useState<readonly Mark[] | null>(null);
   const [folds, setFolds] = useState<ReadonlySet<string>>(NO_FOLDS);
@@ -208,7 +217,12 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
       return draft && m.id === draft.about && isWorded(m) ? withWords(m, draft.words) : m;
     });
   }, [sheet, noteDraft.draft, dragged]);
-  const hold = usePicked({ keeper, readOnly, shown: shownMarks, flush: noteDraft.flush });
+  const hold = usePicked({
+    keeper,
+    readOnly: fixed,
+    shown: shownMarks,
+    flush: noteDraft.flush,
+  });
   const picked = hold.marks;
   const { letGo } = hold;
   const onlyPicked = picked.length === 1 ? picked[0]! : null;
@@ -225,7 +239,7 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
     return lastByPage.current;
   }, [painted, pages]);
   const hand = useTrays();
-  const pen: Pen = readOnly || !hand ? READING : hand.pen;
+  const pen: Pen = fixed || !hand ? READING : hand.pen;
   const takePen = (key: string) => {
     hand?.take(key);
     setCursor(null);
@@ -245,9 +259,8 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
     picked: () => picked,
     make: hold.make,
     rubOut: ({ gone, come }, sweep) => keeper.do(exchange(keeper, gone, come), `sweep:${sweep}`),
-    drag: (marks) => !readOnly && setDragged(marks),
-    move: (before, after) =>
-      !readOnly && keeper.do(after.map((mark, i) => putChange(keeper, mark, before[i]!))),
+    drag: (marks) => !fixed && setDragged(marks),
+    move: (before, after) => !fixed && keeper.do(after.map((mark, i) => putChange(keeper, mark, before[i]!))),
     select: (marks, how) => hold.pick(marks, how),
     cannot: (which) => void toast(`There are no words here for “${which.name}”.`),
     zoomBy,
@@ -349,7 +362,7 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
   const finding = useFind(texts, (place) => reveal(scroller.current, place, pages, zoom));
 
   useDeskKeys({
-    off: keySheet,
+    off: keySheet || looksBack,
     pens: hand && !readOnly ? hand : null,
     takePen: (key) => !readOnly && takePen(key),
     otherTray: () => {
@@ -391,6 +404,7 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
     turn: () => !readOnly && turnPage(),
     slip: foldSlip,
     strip: () => lay({ strip: !layout.strip }),
+    pageStrip: () => lay({ pages: !layout.pages }),
     margin: () => lay({ margin: layout.margin === 'wide' ? 'narrow' : 'wide' }),
     nextDocument,
     find: finding.begin,
@@ -422,13 +436,13 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
         <span className="flex items-center text-soft">
           <IconButton
             label="Undo"
-            disabled={readOnly || !kept.canUndo}
+            disabled={fixed || !kept.canUndo}
             onClick={() => back('undo')}
             icon={Undo2}
           />
           <IconButton
             label="Redo"
-            disabled={readOnly || !kept.canRedo}
+            disabled={fixed || !kept.canRedo}
             onClick={() => back('redo')}
             icon={Redo2}
           />
@@ -469,12 +483,26 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
       </TopBar>
       <div className="flex min-h-0 flex-1">
         {layout.strip && layout.only === null && <PileStrip rows={rows} here={desk.copyId} />}
+        {layout.pages && layout.only === null && ready && (
+          <PageStrip pages={pages} byPage={byPage} now={pageNow} onGo={toPage} />
+        )}
         <main
           className={`relative min-w-0 flex-1 ${layout.dark ? 'bg-dark-table' : ''} ${layout.only === 'slip' ? 'hidden' : ''}`}
         >
+          {looksBack && (
+            <PastBar
+              handInId={desk.handIn.id}
+              onShow={(shown) => setPast(shown ?? 'now')}
+              onGoBack={(then) => {
+                setPast('closed');
+                keeper.do(changesBackTo(keeper.view.sheet, then, () => newId<ChangeId>()));
+              }}
+              onClose={() => setPast('closed')}
+            />
+          )}
           <Clashes
             clashes={kept.clashes}
-            sheet={sheet}
+            sheet={kept.sheet}
             onSettle={(clash, choice) => keeper.settle(clash, choice)}
           />
           {ready ? (
@@ -510,7 +538,7 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
                         page={pages[i]!}
                         view={view}
                         written={beingWritten}
-                        picked={readOnly || hold.editing ? NO_MARKS : picked}
+                        picked={fixed || hold.editing ? NO_MARKS : picked}
                         onWords={(mark, said) => noteDraft.type(mark.id, said)}
                         onLeave={letGo}
                         pens={
@@ -524,7 +552,7 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
                         onRemove={() => hold.takeAway(picked)}
                       />
                     )}
-                    {...(readOnly
+                    {...(fixed
                       ? {}
                       : {
                           writing: {
@@ -554,7 +582,7 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
                 />
               )}
               <canvas ref={liveCanvas} className="pointer-events-none absolute top-0 left-0 size-full" />
-              {!readOnly && hand && (
+              {!fixed && hand && (
                 <div
                   className={`@container pointer-events-none absolute inset-x-3 bottom-3 flex [&>*]:pointer-events-auto ${TRAY_SIDE[hand.trays.side]}`}
                 >
@@ -586,6 +614,7 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
             }
             marks={shownMarks}
             readOnly={readOnly}
+            looksBack={looksBack}
             last={beside(1) === null}
             selected={picked}
             wide={layout.only === 'slip'}
@@ -599,6 +628,22 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
           >
             <DeskWords desk={desk} />
             <Elsewhere handInId={desk.handIn.id} keeper={keeper} readOnly={readOnly} />
+            {!readOnly && (
+              <p className="mt-3 border-t border-line pt-3 text-sm">
+                <button
+                  type="button"
+                  className="text-left text-action hover:underline"
+                  disabled={kept.save !== 'saved'}
+                  onClick={() => {
+                    letGo();
+                    closingDraft.flush();
+                    setPast(looksBack ? 'closed' : 'now');
+                  }}
+                >
+                  How the marking stood before
+                </button>
+              </p>
+            )}
             <p className="mt-3 border-t border-line pt-3 text-sm">
               <Link to={`/copies/${desk.copyId}/trail`} className="text-action hover:underline">
                 How this copy came to be

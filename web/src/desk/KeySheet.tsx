@@ -26,7 +26,7 @@ export const KEYS: readonly (readonly [keys: string, does: string])[] = [
   ['/   Ctrl F', 'find words on the pages'],
   ['v', 'lay something beside the copy: earlier hand-ins, the clean worksheet, the material'],
   ['o', 'to the other document of the hand-in'],
-  ['s   i   f', 'fold the slip, the strip of the pile, the margin'],
+  ['s   i   k   f', 'fold the slip, the strip of the pile, the strip of the pages, the margin'],
   ['Page Up, Page Down', 'along the pages'],
 ];
 

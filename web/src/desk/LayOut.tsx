@@ -12,6 +12,7 @@ export function LayOut({ layout, lay }: { layout: DeskLayout; lay(change: Partia
   ])[] = [
     ['Score slip', layout.slip, { slip: !layout.slip, only: null }, 's'],
     ['Strip of the pile', layout.strip, { strip: !layout.strip, only: null }, 'i'],
+    ['Strip of the pages', layout.pages, { pages: !layout.pages, only: null }, 'k'],
     [
       'Wide margin',
       layout.margin === 'wide',

@@ -9,6 +9,8 @@ interface Props {
   readonly sheet: Sheet;
   readonly marks: readonly Mark[];
   readonly readOnly: boolean;
+  /** It shows how the marking stood: to read only, for as long. */
+  readonly looksBack?: boolean;
   readonly last: boolean;
   readonly selected: readonly Mark[];
   /** It has the desk to itself. */
@@ -48,7 +50,7 @@ export function ScoreSlip(p: Props) {
           <GradeField
             value={p.sheet.slip.grade.value}
             most={p.assignment.most}
-            readOnly={p.readOnly}
+            readOnly={p.readOnly || p.looksBack === true}
             inputRef={p.gradeRef}
             onGrade={p.onGrade}
           />
@@ -61,7 +63,7 @@ export function ScoreSlip(p: Props) {
           </span>
           <ClosingField
             value={p.sheet.slip.closing.value}
-            readOnly={p.readOnly}
+            readOnly={p.readOnly || p.looksBack === true}
             areaRef={p.closingRef}
             onClosing={p.onClosing}
           />
@@ -74,7 +76,7 @@ export function ScoreSlip(p: Props) {
         </details>
         {p.children}
         <div className="mt-auto space-y-2 pt-6">
-          {p.readOnly ? (
+          {p.looksBack ? null : p.readOnly ? (
             <p className="text-soft">This copy was handed back. What the student got stays as it was.</p>
           ) : done ? (
             <>

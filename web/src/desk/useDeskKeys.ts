@@ -40,6 +40,7 @@ export interface DeskKeys {
   turn(): void;
   slip(): void;
   strip(): void;
+  pageStrip(): void;
   margin(): void;
   nextDocument(): void;
   find(): void;
@@ -189,6 +190,8 @@ function alone(key: string, k: DeskKeys): boolean {
       return did(k.slip());
     case 'i':
       return did(k.strip());
+    case 'k':
+      return did(k.pageStrip());
     case 'f':
       return did(k.margin());
     case 'o':

@@ -4,6 +4,7 @@ import * as z from 'zod';
 const Layout = z.object({
   slip: z.boolean(),
   strip: z.boolean(),
+  pages: z.boolean().default(false),
   margin: z.enum(['wide', 'narrow']),
   side: z.enum(['left', 'right']),
   /** The table is dark in the evening; paper never is. */
@@ -18,6 +19,7 @@ const WIDE = window.innerWidth >= 900;
 const FIRST: DeskLayout = {
   slip: WIDE,
   strip: WIDE,
+  pages: false,
   margin: 'wide',
   side: 'right',
   dark: false,

@@ -10,6 +10,7 @@ import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { useLive } from '../live/useLive.ts';
 import { paceWords, plural } from '../time/words.ts';
+import { BringIn } from './BringIn.tsx';
 import { HandBackDialog } from './HandBackDialog.tsx';
 import { ManyTools } from './ManyTools.tsx';
 import { PileSheets } from './PileSheets.tsx';
@@ -35,6 +36,7 @@ export function usePile(assignmentId: AssignmentId | null) {
 export function PileView() {
   const parsed = AssignmentId.safeParse(useParams().assignmentId);
   const pile = usePile(parsed.success ? parsed.data : null);
+  const [bringing, setBringing] = useState(false);
   return (
     <div className="flex min-h-full flex-col">
       <TopBar
@@ -51,19 +53,35 @@ export function PileView() {
             <Link to={`/assignments/${parsed.data}`} className="text-action hover:underline">
               What was set
             </Link>
+            {pile.data?.rows.some(takesMarks) && (
+              <button type="button" className="text-action hover:underline" onClick={() => setBringing(true)}>
+                Bring in marked PDFs
+              </button>
+            )}
           </>
         )}
       </TopBar>
       {!parsed.success || pile.error ? (
         <Trouble error={pile.error} again={() => pile.refetch()} />
       ) : pile.data ? (
-        <Loaded pile={pile.data} />
+        <>
+          <Loaded pile={pile.data} />
+          <BringIn
+            assignmentId={pile.data.assignment.id}
+            rows={pile.data.rows.filter(takesMarks)}
+            open={bringing}
+            onClose={() => setBringing(false)}
+          />
+        </>
       ) : (
         <Waiting what="the pile" />
       )}
     </div>
   );
 }
+
+/** A copy that is in and can still be marked. */
+const takesMarks = (row: PileRow) => row.handInId !== null && (waits(row.place) || row.place === 'marked');
 
 function Loaded({ pile }: { pile: Pile }) {
   const client = useQueryClient();
@@ -108,7 +126,7 @@ function Loaded({ pile }: { pile: Pile }) {
     onSuccess: () => {
       client.removeQueries({
         predicate: (q) =>
-          ['desk', 'messages', 'unread', 'room', 'look', 'trail'].includes(String(q.queryKey[0])),
+          ['desk', 'beside', 'messages', 'unread', 'room', 'look', 'trail'].includes(String(q.queryKey[0])),
       });
       client.invalidateQueries({ queryKey: ['pile', pile.assignment.id] });
       client.invalidateQueries({ queryKey: ['today'] });
