@@ -29,8 +29,19 @@ export function arrowLines(mark: LineMark | ArrowMark): readonly (readonly Point
 /** A caret's wedge stands this far to each side and below its line, in points. */
 export const CARET = 4;
 
+/** A mark never changes, so where it is is found out once: pages with thousands of strokes are asked for every move of the eraser. */
+const covers = new WeakMap<Mark, Box>();
+
 /** The box a mark covers on its page, with the width of its strokes. */
 export function coverOf(mark: Mark): Box {
+  const known = covers.get(mark);
+  if (known) return known;
+  const cover = findCover(mark);
+  covers.set(mark, cover);
+  return cover;
+}
+
+function findCover(mark: Mark): Box {
   switch (mark.kind) {
     case 'ink':
       return grow(strokeBox(mark.points), inkReach(mark.width));
@@ -141,7 +152,9 @@ export function markAt(marks: readonly Mark[], point: Point, reach: number): Mar
   let best: Mark | null = null;
   let bestDistance = reach;
   for (const mark of marks) {
-    if (!contains(grow(coverOf(mark), reach), point)) continue;
+    const [l, t, r, b] = coverOf(mark);
+    const [x, y] = point;
+    if (x < l - reach || x > r + reach || y < t - reach || y > b + reach) continue;
     const d = distanceToMark(mark, point);
     if (d <= bestDistance) {
       best = mark;
@@ -213,8 +226,13 @@ export function leadPoint(mark: MarginMark, side: 'left' | 'right' = 'right'): P
 
 /** Reading order: by page, then from the top, then from the left. Lines within 4 points count as one. */
 export function inReadingOrder(marks: readonly Mark[]): Mark[] {
-  const row = (m: Mark) => Math.round(coverOf(m)[1] / 4);
-  return marks.toSorted((a, b) => a.page - b.page || row(a) - row(b) || coverOf(a)[0] - coverOf(b)[0]);
+  return marks
+    .map((mark) => {
+      const [left, top] = coverOf(mark);
+      return { mark, left, row: Math.round(top / 4) };
+    })
+    .sort((a, b) => a.mark.page - b.mark.page || a.row - b.row || a.left - b.left)
+    .map(({ mark }) => mark);
 }
 
 /** Whether a loop drawn by hand means this mark: the middle of it, or of ink most of its points, lie within. */

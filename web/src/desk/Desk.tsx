@@ -77,7 +77,7 @@ import { useKeeper } from './useKeeper.ts';
 import { useLeftAt } from './useLeftAt.ts';
 import { usePad } from './usePad.ts';
 import { usePicked } from './usePicked.ts';
-import { penOf, useTrays } from './useTrays.ts';
+import { penOf, type TraysInHand, useTrays } from './useTrays.ts';
 import { usePageInView, useZoom } from './useZoom.ts';
 import { moveCursor, rangeOf, type WordCursor } from './word-cursor.ts';
 import { ZOOM_STEP } from './zoom.ts';
@@ -240,10 +240,18 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
   }, [painted, pages]);
   const hand = useTrays();
   const pen: Pen = fixed || !hand ? READING : hand.pen;
-  const takePen = (key: string) => {
-    hand?.take(key);
-    setCursor(null);
-  };
+  const take = hand?.take;
+  const takePen = useCallback(
+    (key: string) => {
+      take?.(key);
+      setCursor(null);
+    },
+    [take],
+  );
+  // The tray is made anew only when a pen is taken or changed, not with every mark.
+  const trayHand = useRef<TraysInHand | null>(null);
+  if (trayHand.current?.trays !== hand?.trays || trayHand.current?.taken !== hand?.taken)
+    trayHand.current = hand && { ...hand, take: takePen };
   useDeskLine(desk.handIn.id, keeper);
 
   const host: PadHost = {
@@ -582,11 +590,11 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
                 />
               )}
               <canvas ref={liveCanvas} className="pointer-events-none absolute top-0 left-0 size-full" />
-              {!fixed && hand && (
+              {!fixed && hand && trayHand.current && (
                 <div
                   className={`@container pointer-events-none absolute inset-x-3 bottom-3 flex [&>*]:pointer-events-auto ${TRAY_SIDE[hand.trays.side]}`}
                 >
-                  <DeskTray hand={{ ...hand, take: takePen }} />
+                  <DeskTray hand={trayHand.current} />
                 </div>
               )}
             </>

@@ -1,7 +1,7 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { HAND_TOOLS, MOST_PENS, PEN_KEYS, type Pen, type TrayId, type Trays, trayOut } from '@jotmark/core';
 import { Settings2 } from 'lucide-react';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { newId } from '../keep/useSheetKeeper.ts';
 import { PenButton, PenTray } from './PenTray.tsx';
 import { TrayEditor } from './TrayEditor.tsx';
@@ -11,7 +11,7 @@ const SIDES = { left: 'on the left', middle: 'in the middle', right: 'on the rig
 const MOST_TRAYS = 8;
 
 /** The teacher's own trays at the foot of the desk: pens to take, trays to swap, and all that changes them. */
-export function DeskTray({ hand }: { hand: TraysInHand }) {
+export const DeskTray = memo(function DeskTray({ hand }: { hand: TraysInHand }) {
   const { trays } = hand;
   const tray = trayOut(trays);
   const [editing, setEditing] = useState<number | null>(null);
@@ -86,7 +86,7 @@ export function DeskTray({ hand }: { hand: TraysInHand }) {
       />
     </>
   );
-}
+});
 
 const withTray = (trays: Trays, tray: Trays['trays'][number]): Trays => ({
   ...trays,

@@ -1,9 +1,16 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { LayoutPanelLeft } from 'lucide-react';
+import { memo } from 'react';
 import type { DeskLayout } from './useDeskLayout.ts';
 
 /** What lies on the desk and where: each part folds, the margin changes sides, the table is darker for the evening. */
-export function LayOut({ layout, lay }: { layout: DeskLayout; lay(change: Partial<DeskLayout>): void }) {
+export const LayOut = memo(function LayOut({
+  layout,
+  lay,
+}: {
+  layout: DeskLayout;
+  lay(change: Partial<DeskLayout>): void;
+}) {
   const entries: readonly (readonly [
     words: string,
     on: boolean,
@@ -57,4 +64,4 @@ export function LayOut({ layout, lay }: { layout: DeskLayout; lay(change: Partia
       </MenuItems>
     </Menu>
   );
-}
+});

@@ -34,7 +34,7 @@ export function PastBar({ handInId, onShow, onGoBack, onClose }: Props) {
   return (
     <section
       aria-label="How the marking stood before"
-      className="absolute inset-x-3 top-3 z-20 mx-auto max-w-2xl rounded-lg border border-line bg-raised p-4 shadow-lg"
+      className="absolute inset-x-3 bottom-3 z-20 mx-auto max-w-2xl rounded-lg border border-line bg-raised p-4 shadow-lg"
     >
       {log.error ? (
         <Trouble error={log.error} again={() => log.refetch()} />

@@ -1,11 +1,11 @@
 import { type CopyId, formatPoints, type PileRow } from '@jotmark/core';
-import { useEffect, useRef } from 'react';
+import { memo, useEffect, useRef } from 'react';
 import { Link } from 'react-router';
 import { PLACE_WORDS, PlaceGlyph } from '../look/glyphs.tsx';
 import { usePrepare } from './ahead.ts';
 
 /** The pile as a thin strip at the edge: which copy this is, which are done, which comes next. */
-export function PileStrip({ rows, here }: { rows: readonly PileRow[]; here: CopyId }) {
+export const PileStrip = memo(function PileStrip({ rows, here }: { rows: readonly PileRow[]; here: CopyId }) {
   const prepare = usePrepare();
   const current = useRef<HTMLAnchorElement>(null);
   useEffect(() => {
@@ -53,4 +53,4 @@ export function PileStrip({ rows, here }: { rows: readonly PileRow[]; here: Copy
       </p>
     </nav>
   );
-}
+});

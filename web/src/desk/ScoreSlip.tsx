@@ -34,6 +34,7 @@ const WHY_NOT = {
 
 /** The slip clipped to the copy: grade, closing words, whether it is marked, and all marks as a list. */
 export function ScoreSlip(p: Props) {
+  const [listed, setListed] = useState(false);
   const done = p.sheet.slip.done.value;
   const notes = p.marks.filter((m) => m.kind === 'note').length;
   return (
@@ -68,11 +69,12 @@ export function ScoreSlip(p: Props) {
             onClosing={p.onClosing}
           />
         </label>
-        <details className="mt-5 border-t border-line pt-3">
+        <details className="mt-5 border-t border-line pt-3" onToggle={(e) => setListed(e.currentTarget.open)}>
           <summary className="cursor-pointer text-sm text-soft">
             {plural(p.marks.length, 'mark', 'marks')}, {plural(notes, 'note', 'notes')}
           </summary>
-          <MarkList marks={p.marks} selected={p.selected} onPick={p.onPick} />
+          {/* Thousands of lines that nobody looks at would be made anew with every stroke. */}
+          {listed && <MarkList marks={p.marks} selected={p.selected} onPick={p.onPick} />}
         </details>
         {p.children}
         <div className="mt-auto space-y-2 pt-6">

@@ -83,6 +83,9 @@ describe('the score slip', () => {
 
   test('lists all marks in reading order and picks one', () => {
     const { onPick } = show();
+    const list = screen.getByText('2 marks, 1 note').closest('details')!;
+    list.open = true;
+    fireEvent(list, new Event('toggle'));
     const items = screen.getAllByRole('button', { name: /^p\./ });
     expect(items.map((b) => b.textContent)).toEqual(['p. 1: pen stroke', 'p. 2: note: second page']);
     fireEvent.click(items[1]!);
