@@ -1,48 +1,55 @@
 import type { PDFDocument, PDFObject, PDFRef } from '@cantoo/pdf-lib';
-import { openPdf } from './pdf.ts';
+import { openPdf, savePdf } from './pdf.ts';
 
 /** How far from the end of a file its last cross-reference is named (ISO 32000-1, 7.5.5; readers look so far). */
 const TAIL = 2048;
 
+/** The last cross-reference of a file: where it is, and whether it is a stream or a table. */
+interface Tail {
+  readonly startXref: number;
+  readonly asStream: boolean;
+  readonly size: number;
+}
+
+/** Null where it is not where the file says: junk before the header or behind the end, which readers forgive. */
+function tailOf(bytes: Uint8Array): Tail | null {
+  const latin = (from: number, to: number) => Buffer.from(bytes.subarray(from, to)).toString('latin1');
+  const named = /startxref\s+(\d+)\s+%%EOF\s*$/.exec(latin(Math.max(0, bytes.length - TAIL), bytes.length));
+  if (!named) return null;
+  const startXref = Number(named[1]);
+  const there = latin(startXref, startXref + 20);
+  const asStream = /^\s*\d+ \d+ obj/.test(there);
+  if (!asStream && !/^\s*xref\s/.test(there)) return null;
+  const size = Number(/\/Size\s+(\d+)/.exec(latin(startXref, bytes.length))?.[1] ?? 0);
+  return { startXref, asStream, size };
+}
+
 /**
  * A document to which something is appended while its own bytes stay as they came, to the last one: an incremental update
- * (ISO 32000-1, 7.5.6). New objects are kept by themselves; of the old ones those that are named by `changed`.
+ * (ISO 32000-1, 7.5.6). New objects are kept by themselves; of the old ones those that are named by `changed`. A file that
+ * cannot be appended to is written anew, whole.
  */
 export class Appending {
   readonly pdf: PDFDocument;
   readonly #bytes: Uint8Array;
-  readonly #startXref: number;
-  readonly #asStream: boolean;
+  readonly #tail: Tail | null;
   readonly #last: number;
   readonly #changed = new Set<PDFRef>();
 
-  private constructor(
-    pdf: PDFDocument,
-    bytes: Uint8Array,
-    startXref: number,
-    asStream: boolean,
-    last: number,
-  ) {
+  private constructor(pdf: PDFDocument, bytes: Uint8Array, tail: Tail | null) {
     this.pdf = pdf;
     this.#bytes = bytes;
-    this.#startXref = startXref;
-    this.#asStream = asStream;
-    this.#last = last;
+    this.#tail = tail;
+    this.#last = pdf.context.largestObjectNumber;
   }
 
-  /** Opens bytes that qpdf has passed. Throws where their last cross-reference is not where the file says. */
+  /** Opens bytes that qpdf has passed. */
   static async open(bytes: Uint8Array): Promise<Appending> {
     const pdf = await openPdf(bytes);
-    const latin = (from: number, to: number) => Buffer.from(bytes.subarray(from, to)).toString('latin1');
-    const named = /startxref\s+(\d+)\s+%%EOF\s*$/.exec(latin(Math.max(0, bytes.length - TAIL), bytes.length));
-    const startXref = Number(named?.[1]);
-    const there = Number.isFinite(startXref) ? latin(startXref, startXref + 20) : '';
-    const asTable = /^\s*xref\s/.test(there);
-    if (!asTable && !/^\s*\d+ \d+ obj/.test(there)) throw new Error('no cross-reference where the file says');
+    const tail = tailOf(bytes);
     // Numbers that the file itself may use for what pdf-lib does not keep, such as object streams, must not be given again.
-    const size = Number(/\/Size\s+(\d+)/.exec(latin(startXref, bytes.length))?.[1] ?? 0);
-    pdf.context.largestObjectNumber = Math.max(pdf.context.largestObjectNumber, size - 1);
-    return new Appending(pdf, bytes, startXref, !asTable, pdf.context.largestObjectNumber);
+    if (tail) pdf.context.largestObjectNumber = Math.max(pdf.context.largestObjectNumber, tail.size - 1);
+    return new Appending(pdf, bytes, tail);
   }
 
   /** An object of the file that is another now. */
@@ -52,6 +59,8 @@ export class Appending {
 
   /** The bytes as they came, and behind them what is new. */
   async save(): Promise<Uint8Array> {
+    const tail = this.#tail;
+    if (!tail) return savePdf(this.pdf);
     await this.pdf.flush();
     const out = new Growing(this.#bytes);
     const places: { number: number; generation: number; at: number }[] = [];
@@ -64,30 +73,30 @@ export class Appending {
     }
     places.sort((a, b) => a.number - b.number);
     const at = out.length;
-    if (this.#asStream) this.#crossReferenceStream(out, places);
-    else this.#crossReferenceTable(out, places);
+    if (tail.asStream) this.#crossReferenceStream(out, places, tail);
+    else this.#crossReferenceTable(out, places, tail);
     out.text(`startxref\n${at}\n%%EOF\n`);
     return out.bytes();
   }
 
-  #trailer(size: number): string {
+  #trailer(size: number, { startXref }: Tail): string {
     const { Root, Info, ID } = this.pdf.context.trailerInfo;
     const entry = (name: string, value: PDFObject | undefined) => (value ? `/${name} ${value} ` : '');
-    return `/Size ${size} ${entry('Root', Root)}${entry('Info', Info)}${entry('ID', ID)}/Prev ${this.#startXref}`;
+    return `/Size ${size} ${entry('Root', Root)}${entry('Info', Info)}${entry('ID', ID)}/Prev ${startXref}`;
   }
 
-  #crossReferenceTable(out: Growing, places: readonly Place[]): void {
+  #crossReferenceTable(out: Growing, places: readonly Place[], tail: Tail): void {
     out.text('xref\n');
     for (const run of runs(places)) {
       out.text(`${run[0]!.number} ${run.length}\n`);
       for (const p of run)
         out.text(`${String(p.at).padStart(10, '0')} ${String(p.generation).padStart(5, '0')} n \n`);
     }
-    out.text(`trailer\n<< ${this.#trailer(this.pdf.context.largestObjectNumber + 1)} >>\n`);
+    out.text(`trailer\n<< ${this.#trailer(this.pdf.context.largestObjectNumber + 1, tail)} >>\n`);
   }
 
   /** A file whose cross-references are streams goes on with one (7.5.8): type, offset and generation in 1, 4 and 2 bytes. */
-  #crossReferenceStream(out: Growing, places: readonly Place[]): void {
+  #crossReferenceStream(out: Growing, places: readonly Place[], tail: Tail): void {
     const own: Place = { number: this.pdf.context.largestObjectNumber + 1, generation: 0, at: out.length };
     const all = [...places, own];
     const table = Buffer.alloc(all.length * 7);
@@ -98,7 +107,7 @@ export class Appending {
     });
     const index = runs(all).map((run) => `${run[0]!.number} ${run.length}`);
     out.text(
-      `${own.number} 0 obj\n<< /Type /XRef /W [1 4 2] /Index [${index.join(' ')}] /Length ${table.length} ${this.#trailer(own.number + 1)} >>\nstream\n`,
+      `${own.number} 0 obj\n<< /Type /XRef /W [1 4 2] /Index [${index.join(' ')}] /Length ${table.length} ${this.#trailer(own.number + 1, tail)} >>\nstream\n`,
     );
     out.raw(table);
     out.text('\nendstream\nendobj\n');

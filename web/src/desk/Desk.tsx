@@ -248,6 +248,11 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
     },
     [take],
   );
+  const lendPen = (key: string) => {
+    letGo();
+    setCursor(null);
+    hand?.lend(key);
+  };
   // The tray is made anew only when a pen is taken or changed, not with every mark.
   const trayHand = useRef<TraysInHand | null>(null);
   if (trayHand.current?.trays !== hand?.trays || trayHand.current?.taken !== hand?.taken)
@@ -371,8 +376,8 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
 
   useDeskKeys({
     off: keySheet || looksBack,
-    pens: hand && !readOnly ? hand : null,
-    takePen: (key) => !readOnly && takePen(key),
+    // A stroke that is being drawn goes on with the pen it was begun with.
+    pens: hand && !readOnly ? { lend: lendPen, giveBack: hand.giveBack } : null,
     otherTray: () => {
       if (!hand) return;
       const { trays } = hand;
@@ -635,7 +640,7 @@ function DeskView({ desk, keeper, kept }: { desk: Desk; keeper: SheetKeeper; kep
             onPick={show}
           >
             <DeskWords desk={desk} />
-            <Elsewhere handInId={desk.handIn.id} keeper={keeper} readOnly={readOnly} />
+            <Elsewhere handInId={desk.handIn.id} keeper={keeper} readOnly={fixed} />
             {!readOnly && (
               <p className="mt-3 border-t border-line pt-3 text-sm">
                 <button

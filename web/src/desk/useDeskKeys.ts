@@ -10,7 +10,6 @@ export interface DeskKeys {
   readonly walking: boolean;
   /** Pens to lend; null where nothing can be written. */
   readonly pens: Pick<TraysInHand, 'lend' | 'giveBack'> | null;
-  takePen(key: string): void;
   otherTray(): void;
   /** Gives what is picked the pen at this key; false when nothing is picked. */
   changePen(key: string): boolean;
@@ -77,7 +76,6 @@ export function useDeskKeys(keys: DeskKeys): void {
         e.preventDefault();
         if (e.repeat) return;
         held = { key: e.key, since: e.timeStamp };
-        k.letGo();
         return k.pens.lend(e.key);
       }
       if (handle(e, k)) e.preventDefault();
