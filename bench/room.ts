@@ -93,7 +93,7 @@ async function classFigures(running: Running): Promise<Figure[]> {
     set.id,
     people.map((p) => set.copies.get(p.id)!),
     async (began) => {
-      for (const [i, s] of students.entries()) s.workOn(set.copies.get(people[i]!.id)!).catch(() => {});
+      for (const [i, s] of students.entries()) s.takeUp(set.copies.get(people[i]!.id)!).catch(() => {});
       await new Promise((r) => setTimeout(r, 3000));
       const before = await cpuSeconds(pid);
       await new Promise((r) => setTimeout(r, SECONDS * 1000));

@@ -1,15 +1,10 @@
 import { AxeBuilder } from '@axe-core/playwright';
-import { drag, drawn, expect, handIn, markList, onPage, openDesk, saved, test } from './story.ts';
+import { drag, drawn, expect, handBackOne, markList, onPage, openDesk, saved, test } from './story.ts';
 
 test('words are found on the pages, marks are chosen from the list, and each part of the desk folds', async ({
-  makeClass,
-  as,
-  made,
+  onDesk,
 }) => {
-  const c = await makeClass(['Ada']);
-  await handIn(await as(c.students[0]!), c.title, made.written);
-  const teacher = await as(c.teacher);
-  await openDesk(teacher, c);
+  const { teacher } = await onDesk();
   await teacher.keyboard.press('/');
   await teacher.getByLabel('Find on the pages').fill('SIDE');
   await expect(teacher.getByText('1 of 2', { exact: true })).toBeVisible();
@@ -59,14 +54,9 @@ test('words are found on the pages, marks are chosen from the list, and each par
 });
 
 test('after a mistake one goes back to how the marking stood, and that can be undone too', async ({
-  makeClass,
-  as,
-  made,
+  onDesk,
 }) => {
-  const c = await makeClass(['Ada']);
-  await handIn(await as(c.students[0]!), c.title, made.written);
-  const teacher = await as(c.teacher);
-  await openDesk(teacher, c);
+  const { teacher } = await onDesk();
   await teacher.keyboard.press('p');
   await teacher.keyboard.press('2');
   for (const y of [0.3, 0.35, 0.4]) await teacher.mouse.click(...(await onPage(teacher, 0.5, y)));
@@ -102,15 +92,10 @@ test('after a mistake one goes back to how the marking stood, and that can be un
 });
 
 test('an earlier hand-in with its marks, and the documents of this one, lie beside the copy', async ({
-  makeClass,
-  as,
-  made,
+  onDesk,
 }) => {
-  const c = await makeClass(['Ada']);
-  const ada = await as(c.students[0]!);
-  await handIn(ada, c.title, made.written);
-  const teacher = await as(c.teacher);
-  await openDesk(teacher, c);
+  const { c, teacher, students } = await onDesk();
+  const ada = students[0]!;
   await teacher.keyboard.press('p');
   await teacher.keyboard.press('5');
   await teacher.mouse.click(...(await onPage(teacher, 0.3, 0.5)));
@@ -118,9 +103,7 @@ test('an earlier hand-in with its marks, and the documents of this one, lie besi
   await teacher.keyboard.press('Escape');
   await saved(teacher);
   await teacher.getByRole('button', { name: /^Marked/ }).click();
-  await teacher.getByRole('button', { name: 'Hand back 1 copy' }).click();
-  await teacher.getByRole('dialog').getByRole('button', { name: 'Hand back 1 copy' }).click();
-  await expect(teacher.getByRole('row', { name: /handed back/ })).toBeVisible();
+  await handBackOne(teacher);
   await ada.goto('/');
   await ada.getByRole('link', { name: c.title }).click();
   await ada.getByRole('link', { name: 'Improve and hand in again' }).click();

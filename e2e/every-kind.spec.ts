@@ -1,19 +1,26 @@
 import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import { drag, drawn, expect, handIn, markList, onPage, openDesk, Pen, saved, test, wave } from './story.ts';
+import {
+  drag,
+  drawn,
+  expect,
+  markList,
+  onPage,
+  openDesk,
+  Pen,
+  saved,
+  saveMarked,
+  test,
+  wave,
+} from './story.ts';
 
 const tap = async (page: Page, fx: number, fy: number) => page.mouse.click(...(await onPage(page, fx, fy)));
 
 test('a copy is marked with every kind of mark, each picked, moved, doubled, taken away, undone, and there again after a reload', async ({
-  makeClass,
-  as,
-  made,
+  onDesk,
 }) => {
-  const c = await makeClass(['Ada']);
-  await handIn(await as(c.students[0]!), c.title, made.written);
-  const teacher = await as(c.teacher);
-  await openDesk(teacher, c);
+  const { teacher } = await onDesk();
 
   await teacher.keyboard.press('p');
   // Writing.
@@ -135,10 +142,7 @@ test('a copy is marked with every kind of mark, each picked, moved, doubled, tak
   expect(await markList(teacher)).toEqual(all);
 
   // Out as a PDF, all marks taken away, and in again from the file: the same marks, each once.
-  await teacher.getByText('As a PDF').click();
-  const download = teacher.waitForEvent('download');
-  await teacher.getByRole('link', { name: 'Save it with its marks' }).click();
-  const file = await (await download).path();
+  const file = await saveMarked(teacher);
   expect(execFileSync('qpdf', ['--check', file], { encoding: 'utf8' })).toContain('No syntax or stream');
   await teacher.keyboard.press('Control+a');
   await teacher.keyboard.press('Delete');
@@ -159,15 +163,10 @@ test('a copy is marked with every kind of mark, each picked, moved, doubled, tak
 });
 
 test('a held pen is lent, trays are changed, copied and kept with the teacher; marks are copied to another student’s copy', async ({
-  makeClass,
   as,
-  made,
+  onDesk,
 }) => {
-  const c = await makeClass(['Ada', 'Ben']);
-  await handIn(await as(c.students[0]!), c.title, made.written);
-  await handIn(await as(c.students[1]!), c.title, made.written);
-  const teacher = await as(c.teacher);
-  await openDesk(teacher, c);
+  const { c, teacher } = await onDesk('Ada', 'Ben');
   const inHand = (name: RegExp) => teacher.getByRole('button', { name, pressed: true });
   await teacher.keyboard.press('1');
   await teacher.keyboard.down('2');
@@ -205,23 +204,15 @@ test('a held pen is lent, trays are changed, copied and kept with the teacher; m
 });
 
 test('copies that were marked elsewhere are brought in many at once: each finds its copy, or is told it', async ({
-  makeClass,
-  as,
   made,
+  onDesk,
 }) => {
-  const c = await makeClass(['Ada', 'Ben']);
-  await handIn(await as(c.students[0]!), c.title, made.written);
-  await handIn(await as(c.students[1]!), c.title, made.written);
-  const teacher = await as(c.teacher);
+  const { c, teacher } = await onDesk('Ada', 'Ben');
   // Ada's copy is marked and goes out; then the mark is taken away, as if it had been made elsewhere.
-  await openDesk(teacher, c);
   await teacher.keyboard.press('2');
   await tap(teacher, 0.5, 0.3);
   await saved(teacher);
-  await teacher.getByText('As a PDF').click();
-  const download = teacher.waitForEvent('download');
-  await teacher.getByRole('link', { name: 'Save it with its marks' }).click();
-  const buffer = readFileSync(await (await download).path());
+  const buffer = readFileSync(await saveMarked(teacher));
   await teacher.keyboard.press('Control+z');
   await expect(teacher.getByText('0 marks, 0 notes')).toBeVisible();
   await saved(teacher);
@@ -249,12 +240,9 @@ test('copies that were marked elsewhere are brought in many at once: each finds 
   expect(await markList(teacher)).toEqual(['p. 1: tick']);
 });
 
-test('two teachers on one copy see each other’s marks within moments', async ({ makeClass, as, made }) => {
-  const c = await makeClass(['Ada']);
-  await handIn(await as(c.students[0]!), c.title, made.written);
-  const one = await as(c.teacher);
+test('two teachers on one copy see each other’s marks within moments', async ({ as, onDesk }) => {
+  const { c, teacher: one } = await onDesk();
   const other = await as(c.teacher);
-  await openDesk(one, c);
   await openDesk(other, c);
   await one.keyboard.press('2');
   await tap(one, 0.5, 0.5);

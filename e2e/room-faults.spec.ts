@@ -30,7 +30,7 @@ test('the server is killed and starts anew while 32 type: the teacher sees them 
   // The teacher is on another server of the same school.
   const teacher = await as(c.teacher);
   await teacher.goto(`/room/${lesson.assignmentId}`);
-  const working = students.map((student, i) => student.workOn(lesson.copyOf(i)));
+  const working = students.map((student, i) => student.takeUp(lesson.copyOf(i)));
   await expect(teacher.getByText('32 here')).toBeVisible({ timeout: 30_000 });
   await first.kill();
   const second = await ownServer(Number(new URL(first.address).port));

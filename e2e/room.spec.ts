@@ -34,7 +34,7 @@ test('a teacher walks the room, sees eight students live, says a word to one at 
   await expect(place('Ada')).toContainText('away · 0 of 3');
   for (const [i, student] of simulated.entries()) {
     await student.signIn();
-    student.workOn(lesson.copyOf(i + 1));
+    student.takeUp(lesson.copyOf(i + 1));
   }
   const ada = await as(c.students[0]!);
   await ada.getByRole('link', { name: title }).click();

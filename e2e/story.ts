@@ -31,6 +31,8 @@ interface Fixtures {
   makeClass(students?: readonly string[]): Promise<Class>;
   /** A browser of its own for one person, signed in; an error in its console fails the story. */
   as(login: string, password?: string): Promise<Page>;
+  /** A class whose students (Ada, where none is named) have all handed in the written file, and its teacher at the desk of the first copy. */
+  onDesk(...students: string[]): Promise<{ c: Class; teacher: Page; students: Page[] }>;
 }
 
 /** What the browser itself writes to the console when the server says no: part of those stories, not an error of ours. */
@@ -38,6 +40,20 @@ const EXPECTED =
   /Failed to load resource: the server responded with a status of (401|403|404|409|413|415|422)|net::ERR_[A-Z_]+/;
 
 export const test = base.extend<Fixtures>({
+  onDesk: async ({ makeClass, as, made }, use) => {
+    await use(async (...students) => {
+      const c = await makeClass(students.length ? students : ['Ada']);
+      const pages: Page[] = [];
+      for (const student of c.students) {
+        const page = await as(student);
+        await handIn(page, c.title, made.written);
+        pages.push(page);
+      }
+      const teacher = await as(c.teacher);
+      await openDesk(teacher, c);
+      return { c, teacher, students: pages };
+    });
+  },
   // biome-ignore lint/correctness/noEmptyPattern: Playwright reads the fixture's needs from this pattern
   house: async ({}, use) => {
     const db = await openDatabase(process.env.E2E_DATABASE!, { migrate: false });
@@ -174,6 +190,21 @@ export async function openDeskOf(page: Page, title: string, student: RegExp): Pr
   await page.getByRole('link', { name: title, exact: true }).first().click();
   await page.getByRole('link', { name: student }).click();
   await drawn(page);
+}
+
+/** The marked copy as a PDF, as the desk saves it: where the file is. */
+export async function saveMarked(page: Page): Promise<string> {
+  await page.getByText('As a PDF').click();
+  const download = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Save it with its marks' }).click();
+  return (await download).path();
+}
+
+/** Hands back the one copy that is marked, from the pile. */
+export async function handBackOne(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Hand back 1 copy' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Hand back 1 copy' }).click();
+  await expect(page.getByRole('row', { name: /handed back/ })).toBeVisible();
 }
 
 /** Waits until the first page in view is drawn. */

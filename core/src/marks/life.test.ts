@@ -160,6 +160,8 @@ describe('another pen', () => {
     };
     expect(withPen(stamp, half)).toMatchObject({ size: 30, points: 50, look: { sign: 'half' } });
     expect(withPen(text, half)).toEqual({ ...text, colour: 'moss' });
+    const large: Pen = { tool: 'text', name: 'large', colour: 'plum', width: 24, focus: null };
+    expect(withPen(text, large)).toEqual({ ...text, colour: 'plum', size: 24, w: 120, h: 40 });
   });
 });
 

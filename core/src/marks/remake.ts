@@ -97,6 +97,16 @@ export function withPen(mark: Mark, pen: Pen): Mark {
         : inked;
     case 'stamp':
       return pen.tool === 'stamp' ? { ...inked, size: pen.width, look: pen.look, points: pen.points } : inked;
+    case 'text': {
+      if (pen.tool !== 'text') return inked;
+      const by = pen.width / inked.size;
+      return {
+        ...inked,
+        size: pen.width,
+        w: cent(limit(inked.w * by, 8, 4000)),
+        h: cent(limit(inked.h * by, 4, 14_400)),
+      };
+    }
     default:
       return inked;
   }

@@ -28,7 +28,7 @@ export async function startClass(address: string, seed = 1): Promise<SimulatedSt
     if (!copyId) continue;
     working.push(student);
     setTimeout(
-      () => student.workOn(copyId).catch((error) => console.error(String(error))),
+      () => student.takeUp(copyId).catch((error) => console.error(String(error))),
       chance.between(0, ARRIVING),
     );
   }

@@ -61,7 +61,7 @@ export class SimulatedStudent {
   }
 
   /** Works through the copy until all is written, `stop` is called, or so many changes were sent. */
-  async workOn(copyId: CopyId, most = Number.POSITIVE_INFINITY): Promise<void> {
+  async takeUp(copyId: CopyId, most = Number.POSITIVE_INFINITY): Promise<void> {
     const { sheets, state } = (await this.#ask('GET', `/api/work/${copyId}`)) as Work;
     this.#listen(copyId);
     this.#askNow(copyId, state.seq);

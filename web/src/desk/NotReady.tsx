@@ -13,7 +13,7 @@ export function NotReady({
 }) {
   if (stack.error) return <Trouble error={stack.error} />;
   const failed = stack.states.filter((d) => d.shows === 'pages' && d.reading.state === 'failed');
-  if (stack.settled && !stack.loading)
+  if (stack.settled)
     return (
       <div className="absolute inset-0 overflow-auto p-6">
         <Enclosures

@@ -1,5 +1,5 @@
 import { HAND_LEADING, INK_HEX, type PageView, type TextMark, toScreen } from '@jotmark/core';
-import { useLayoutEffect, useRef } from 'react';
+import { useGrowingField } from '../frame/useGrowingField.ts';
 import { HAND } from '../work/measure.ts';
 
 /** Words on the page while they are written: they grow and wrap where they stand, in the teacher's hand. */
@@ -14,21 +14,11 @@ export function PageWords({
   onWords(words: string): void;
   onLeave(): void;
 }) {
-  const area = useRef<HTMLTextAreaElement>(null);
+  const field = useGrowingField();
   const [left, top] = toScreen(view, [mark.x, mark.y]);
-  useLayoutEffect(() => {
-    const el = area.current!;
-    el.style.height = '0';
-    el.style.height = `${el.scrollHeight}px`;
-  });
-  useLayoutEffect(() => {
-    const el = area.current!;
-    el.focus({ preventScroll: true });
-    el.setSelectionRange(el.value.length, el.value.length);
-  }, []);
   return (
     <textarea
-      ref={area}
+      ref={field.ref}
       rows={1}
       data-own-pointer
       aria-label="Words on the page"
@@ -49,13 +39,7 @@ export function PageWords({
       value={mark.words}
       onChange={(e) => onWords(e.target.value)}
       onBlur={onLeave}
-      onKeyDown={(e) => {
-        e.stopPropagation();
-        if (e.key === 'Escape' || (e.key === 'Enter' && (e.ctrlKey || e.metaKey))) {
-          e.preventDefault();
-          e.currentTarget.blur();
-        }
-      }}
+      onKeyDown={field.onKeyDown}
     />
   );
 }

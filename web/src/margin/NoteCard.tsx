@@ -1,6 +1,7 @@
 import { type AddMark, isWorded, type MarginMark, type NoteMark, type SwapMark } from '@jotmark/core';
 import { ChevronsDownUp, Trash2 } from 'lucide-react';
-import { type Ref, useLayoutEffect, useRef } from 'react';
+import type { Ref } from 'react';
+import { useGrowingField } from '../frame/useGrowingField.ts';
 import { FocusSignGlyph } from '../look/glyphs.tsx';
 import { describeMark, MARGIN_NAMES } from '../marks/describe.ts';
 
@@ -149,21 +150,10 @@ function Words({
   onWords(words: string): void;
   onLeave(): void;
 }) {
-  const area = useRef<HTMLTextAreaElement>(null);
-  useLayoutEffect(() => {
-    const el = area.current!;
-    el.style.height = '0';
-    el.style.height = `${el.scrollHeight}px`;
-  });
-  useLayoutEffect(() => {
-    const el = area.current!;
-    el.focus({ preventScroll: true });
-    el.setSelectionRange(el.value.length, el.value.length);
-    el.scrollIntoView({ block: 'nearest' });
-  }, []);
+  const field = useGrowingField();
   return (
     <textarea
-      ref={area}
+      ref={field.ref}
       rows={1}
       aria-label={LABELS[note.kind]}
       className="block w-full resize-none bg-transparent outline-none"
@@ -172,13 +162,7 @@ function Words({
       value={note.words}
       onChange={(e) => onWords(e.target.value)}
       onBlur={onLeave}
-      onKeyDown={(e) => {
-        e.stopPropagation();
-        if (e.key === 'Escape' || (e.key === 'Enter' && (e.ctrlKey || e.metaKey))) {
-          e.preventDefault();
-          e.currentTarget.blur();
-        }
-      }}
+      onKeyDown={field.onKeyDown}
     />
   );
 }

@@ -44,13 +44,12 @@ export function usePageList(
   const states = withPages.map((d, k) => ({ ...d, ...stable[k]?.state }));
   return {
     pages,
-    /** Every document is read, or has no pages and never will. */
-    settled: states.every(
-      (s) => s.shows !== 'pages' || s.reading.state === 'done' || s.reading.state === 'failed',
-    ),
+    /** Every document is read and here, or has no pages and never will: the stack grows no more. */
+    settled:
+      !queries.some((q) => q.isPending) &&
+      states.every((s) => s.shows !== 'pages' || s.reading.state === 'done' || s.reading.state === 'failed'),
     states,
     error: queries.find((q) => q.error)?.error ?? null,
-    loading: queries.some((q) => q.isPending),
     turnsOf: (id: DocumentId): Turns => stable[withPages.findIndex((d) => d.id === id)]?.turns ?? {},
     read: stable.map(isRead),
   };
