@@ -53,6 +53,39 @@ test('words are found on the pages, marks are chosen from the list, and each par
   expect((await new AxeBuilder({ page: teacher }).analyze()).violations).toEqual([]);
 });
 
+test('slip, strip and margin are pulled to their sizes, by hand and by keys, and keep them', async ({
+  onDesk,
+}) => {
+  const { teacher } = await onDesk();
+  const width = async (name: string) =>
+    Number(await teacher.getByRole('separator', { name }).first().getAttribute('aria-valuenow'));
+  const pull = async (name: string, by: number) => {
+    const { x, y, height, width } = (await teacher.getByRole('separator', { name }).first().boundingBox())!;
+    await teacher.mouse.move(x + width / 2, y + height / 2);
+    await teacher.mouse.down();
+    await teacher.mouse.move(x + width / 2 + by, y + height / 2, { steps: 4 });
+    await teacher.mouse.up();
+  };
+  await pull('Width of the score slip', -60);
+  expect(await width('Width of the score slip')).toBe(346);
+  const slip = teacher.getByRole('complementary', { name: 'Score slip' });
+  expect((await slip.boundingBox())!.width).toBe(346);
+  await pull('Width of the pile', 100);
+  await expect(teacher.getByRole('navigation', { name: 'The pile' })).toContainText('Ada');
+  await pull('Width of the margin', -500);
+  expect(await width('Width of the margin')).toBe(420);
+  // The paper gives way: page and margin still fit side by side.
+  const scroller = teacher.getByRole('region', { name: 'Pages of the copy' });
+  expect(await scroller.evaluate((s) => s.scrollWidth - s.clientWidth)).toBe(0);
+  await teacher.getByRole('separator', { name: 'Width of the margin' }).first().press('ArrowRight');
+  expect(await width('Width of the margin')).toBe(408);
+  await teacher.reload();
+  await drawn(teacher);
+  expect(await width('Width of the score slip')).toBe(346);
+  expect(await width('Width of the pile')).toBe(176);
+  expect(await width('Width of the margin')).toBe(408);
+});
+
 test('after a mistake one goes back to how the marking stood, and that can be undone too', async ({
   onDesk,
 }) => {
@@ -77,7 +110,8 @@ test('after a mistake one goes back to how the marking stood, and that can be un
   await expect(teacher.getByText('After 4 of 7 steps')).toBeVisible();
   await expect(teacher.getByText('3 marks, 0 notes').last()).toBeVisible();
   await expect(teacher.getByLabel(/^Grade/)).toHaveValue('7');
-  await teacher.getByRole('button', { name: 'Leave it as it is now' }).click();
+  await teacher.keyboard.press('Escape');
+  await expect(step).toHaveCount(0);
   await expect(teacher.getByText('0 marks, 0 notes')).toBeVisible();
   await teacher.getByRole('button', { name: 'How the marking stood before' }).click();
   await step.fill('2');
@@ -118,11 +152,11 @@ test('an earlier hand-in with its marks, and the documents of this one, lie besi
   await expect(teacher.getByText('0 marks, 0 notes')).toBeVisible();
   await teacher.keyboard.press('v');
   const beside = teacher.getByRole('region', { name: 'Beside the copy' });
-  await expect(beside.getByLabel('What lies beside')).toContainText('hand-in 1');
+  await expect(beside.getByRole('combobox', { name: 'What lies beside' })).toContainText('hand-in 1');
   await beside.getByRole('button', { name: 'Note, accuracy: Measure again.' }).click();
   await expect(beside.getByRole('article')).toContainText('Measure again.');
   await expect(teacher.getByText('0 marks, 0 notes')).toBeVisible();
-  await beside.getByLabel('What lies beside').selectOption({ index: 1 });
+  await beside.getByRole('combobox', { name: 'What lies beside' }).selectOption({ index: 1 });
   await expect(beside.getByRole('group', { name: 'Page 1 of 2' })).toBeVisible();
   expect((await new AxeBuilder({ page: teacher }).analyze()).violations).toEqual([]);
   await teacher.getByRole('button', { name: 'Put it away' }).click();

@@ -290,11 +290,15 @@ export async function drag(
   await page.mouse.up();
 }
 
-/** What the teacher's marks are, from the list of all marks on the slip. */
+/** What the teacher's marks are, from the list of all marks on the slip, as far as it was asked for. */
 export async function markList(page: Page): Promise<string[]> {
   const details = page.locator('details', { has: page.getByText(/^\d+ marks?, \d+ notes?$/) });
   if (!(await details.evaluate((d) => (d as HTMLDetailsElement).open)))
     await details.locator('summary').click();
+  await expect(
+    details.getByRole('list').or(details.getByText(/^Nothing on the pages yet|^None of the/)),
+  ).toBeVisible();
+  await expect(details.locator('[aria-busy="true"]')).toHaveCount(0);
   return details.getByRole('button').allInnerTexts();
 }
 

@@ -43,10 +43,21 @@ export function applyChange(sheet: Sheet, change: Change): Sheet {
   return { ...sheet, marks };
 }
 
+/** The sheet after all changes, one after the other as `applyChange` would; the maps are copied once, not once a change. */
 export function applyAll(sheet: Sheet, changes: Iterable<Change>): Sheet {
   let out = sheet;
-  for (const change of changes) out = applyChange(out, change);
-  return out;
+  let marks: Map<MarkId, Versioned<Mark | null>> | null = null;
+  for (const change of changes) {
+    if (change.type !== 'put' && change.type !== 'remove') {
+      out = applyChange(out, change);
+      continue;
+    }
+    const { id } = change.mark;
+    if ((marks ?? sheet.marks).get(id)?.version === change.id) continue;
+    marks ??= new Map(sheet.marks);
+    marks.set(id, { value: change.type === 'put' ? change.mark : null, version: change.id });
+  }
+  return marks ? { ...out, marks } : out;
 }
 
 export function versionOf(sheet: Sheet, subject: Subject): ChangeId | null {

@@ -1,8 +1,9 @@
 import type { CopyId, DocumentState, Mark } from '@jotmark/core';
 import { useQuery } from '@tanstack/react-query';
 import { X } from 'lucide-react';
-import { useMemo, useRef, useState } from 'react';
+import { memo, useMemo, useRef, useState } from 'react';
 import { call } from '../api/call.ts';
+import { Divider } from '../frame/Divider.tsx';
 import { IconButton } from '../frame/IconButton.tsx';
 import { useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
@@ -10,6 +11,7 @@ import { MARGIN_FOLDED } from '../margin/MarginColumn.tsx';
 import { MarkedPageStack } from '../margin/MarkedPageStack.tsx';
 import { marksByPage } from '../paper/marks-by-page.ts';
 import { usePageList } from '../paper/page-list.ts';
+import { LEAST_SIZES, MOST_SIZES } from './useDeskLayout.ts';
 import { useZoom } from './useZoom.ts';
 
 interface Choice {
@@ -21,14 +23,19 @@ interface Choice {
 const NO_MARKS: readonly Mark[] = [];
 
 /** Something else beside the copy, to compare and to look things up: another document, an earlier hand-in, the clean worksheet, the material. */
-export function Beside({
+export const Beside = memo(function Beside({
   copyId,
   documents,
+  share,
+  onShare,
   onClose,
 }: {
   copyId: CopyId;
   /** Of the hand-in on the desk. */
   documents: readonly DocumentState[];
+  /** Of the room for both, in per cent. */
+  share: number;
+  onShare(to: number): void;
   onClose(): void;
 }) {
   const { clock } = useHere();
@@ -60,8 +67,17 @@ export function Beside({
   return (
     <section
       aria-label="Beside the copy"
-      className="relative flex min-w-0 flex-1 flex-col border-l border-line bg-tray"
+      className="relative flex min-w-0 flex-col border-l border-line bg-tray"
+      style={{ flex: `${share} 1 0` }}
     >
+      <Divider
+        label="Width of what lies beside"
+        edge="left"
+        value={share}
+        least={LEAST_SIZES.beside}
+        most={MOST_SIZES.beside}
+        onValue={onShare}
+      />
       <div className="flex items-center gap-2 border-b border-line px-3 py-1.5">
         <select
           className="field !min-h-8 min-w-0 flex-1 !py-1 text-sm"
@@ -86,7 +102,7 @@ export function Beside({
       )}
     </section>
   );
-}
+});
 
 function Pages({ choice }: { choice: Choice }) {
   const scroller = useRef<HTMLDivElement>(null);

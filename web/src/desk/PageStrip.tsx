@@ -1,4 +1,5 @@
 import { type Mark, viewSize } from '@jotmark/core';
+import { memo } from 'react';
 import { PageSheet, viewOf } from '../paper/PageSheet.tsx';
 import type { ShownPage } from '../paper/page-list.ts';
 
@@ -6,7 +7,7 @@ import type { ShownPage } from '../paper/page-list.ts';
 const WIDTH = 84;
 
 /** All pages small, with what is on them: where one is, which are still empty, one move to any of them. */
-export function PageStrip({
+export const PageStrip = memo(function PageStrip({
   pages,
   byPage,
   now,
@@ -60,6 +61,6 @@ export function PageStrip({
       </ol>
     </nav>
   );
-}
+});
 
 const NONE: readonly Mark[] = [];

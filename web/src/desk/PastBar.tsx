@@ -9,7 +9,7 @@ import {
   standingMarks,
 } from '@jotmark/core';
 import { useQuery } from '@tanstack/react-query';
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { call } from '../api/call.ts';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { describeMark } from '../marks/describe.ts';
@@ -31,6 +31,13 @@ export function PastBar({ handInId, onShow, onGoBack, onClose }: Props) {
     gcTime: 0,
     staleTime: 0,
   });
+  const close = useRef(onClose);
+  close.current = onClose;
+  useEffect(() => {
+    const heard = (e: KeyboardEvent) => e.key === 'Escape' && close.current();
+    window.addEventListener('keydown', heard);
+    return () => window.removeEventListener('keydown', heard);
+  }, []);
   return (
     <section
       aria-label="How the marking stood before"

@@ -1,11 +1,27 @@
 import { type CopyId, formatPoints, type PileRow } from '@jotmark/core';
 import { memo, useEffect, useRef } from 'react';
 import { Link } from 'react-router';
+import { Divider } from '../frame/Divider.tsx';
 import { PLACE_WORDS, PlaceGlyph } from '../look/glyphs.tsx';
 import { usePrepare } from './ahead.ts';
+import { LEAST_SIZES, MOST_SIZES } from './useDeskLayout.ts';
+
+/** From this width on there is room for names, in CSS pixels. */
+const NAMED = 150;
 
 /** The pile as a thin strip at the edge: which copy this is, which are done, which comes next. */
-export const PileStrip = memo(function PileStrip({ rows, here }: { rows: readonly PileRow[]; here: CopyId }) {
+export const PileStrip = memo(function PileStrip({
+  rows,
+  here,
+  width,
+  onWidth,
+}: {
+  rows: readonly PileRow[];
+  here: CopyId;
+  /** In CSS pixels; where there is room for them the names are written out. */
+  width: number;
+  onWidth(to: number): void;
+}) {
   const prepare = usePrepare();
   const current = useRef<HTMLAnchorElement>(null);
   useEffect(() => {
@@ -13,7 +29,19 @@ export const PileStrip = memo(function PileStrip({ rows, here }: { rows: readonl
   }, [here]);
   const done = rows.filter((r) => r.place === 'marked' || r.place === 'handed-back').length;
   return (
-    <nav aria-label="The pile" className="flex w-[76px] shrink-0 flex-col border-r border-line bg-tray">
+    <nav
+      aria-label="The pile"
+      className="relative flex shrink-0 flex-col border-r border-line bg-tray"
+      style={{ width }}
+    >
+      <Divider
+        label="Width of the pile"
+        edge="right"
+        value={width}
+        least={LEAST_SIZES.strip}
+        most={MOST_SIZES.strip}
+        onValue={onWidth}
+      />
       <ol className="min-h-0 flex-1 overflow-y-auto py-2">
         {rows.map((row) => {
           const name = `${row.student.given} ${row.student.family}`;
@@ -32,13 +60,14 @@ export const PileStrip = memo(function PileStrip({ rows, here }: { rows: readonl
                 {isHere ? (
                   <>
                     <span className="w-full text-xs leading-tight break-words">
-                      {row.student.given} {row.student.family[0]}.
+                      {width >= NAMED ? name : `${row.student.given} ${row.student.family[0]}.`}
                     </span>
                     <PlaceGlyph place={row.place} size={15} />
                   </>
                 ) : (
                   <>
                     <PlaceGlyph place={row.place} size={15} />
+                    {width >= NAMED && <span className="min-w-0 flex-1 truncate">{name}</span>}
                     {row.grade === null ? '' : formatPoints(row.grade)}
                   </>
                 )}

@@ -1,20 +1,23 @@
 import { type AssignmentHead, formatPoints, type Mark, parsePoints, type Sheet } from '@jotmark/core';
-import { type ReactNode, type Ref, useEffect, useRef, useState } from 'react';
+import { memo, type ReactNode, type Ref, useEffect, useRef, useState } from 'react';
+import { Divider } from '../frame/Divider.tsx';
 import { MarkList } from '../marks/MarkList.tsx';
 import { plural } from '../time/words.ts';
+import { LEAST_SIZES, MOST_SIZES } from './useDeskLayout.ts';
 
 interface Props {
   readonly assignment: AssignmentHead;
   readonly about: string;
-  readonly sheet: Sheet;
+  readonly slip: Sheet['slip'];
   readonly marks: readonly Mark[];
   readonly readOnly: boolean;
   /** It shows how the marking stood: to read only, for as long. */
   readonly looksBack?: boolean;
   readonly last: boolean;
   readonly selected: readonly Mark[];
-  /** It has the desk to itself. */
-  readonly wide?: boolean;
+  /** In CSS pixels; null: it has the desk to itself. */
+  readonly width: number | null;
+  onWidth?(to: number): void;
   readonly gradeRef: Ref<HTMLInputElement>;
   readonly closingRef: Ref<HTMLTextAreaElement>;
   onGrade(value: number | null): void;
@@ -33,84 +36,100 @@ const WHY_NOT = {
 } as const;
 
 /** The slip clipped to the copy: grade, closing words, whether it is marked, and all marks as a list. */
-export function ScoreSlip(p: Props) {
+export const ScoreSlip = memo(function ScoreSlip(p: Props) {
   const [listed, setListed] = useState(false);
-  const done = p.sheet.slip.done.value;
+  const done = p.slip.done.value;
   const notes = p.marks.filter((m) => m.kind === 'note').length;
   return (
     <aside
-      className={`flex flex-col overflow-y-auto ${p.wide ? 'mx-auto w-full max-w-xl' : 'w-[286px] shrink-0'}`}
+      className={`relative ${p.width === null ? 'mx-auto w-full max-w-xl' : 'shrink-0'}`}
+      style={p.width === null ? undefined : { width: p.width }}
       aria-label="Score slip"
     >
-      <div className="torn mx-4 my-3 flex flex-1 flex-col bg-raised px-5 pt-7 pb-5">
-        <div className="flex items-baseline">
-          <h2 className="text-[17px] font-bold">Score slip</h2>
-          <span className="ml-auto text-xs text-soft">{p.about}</span>
-        </div>
-        {p.assignment.most !== null ? (
-          <GradeField
-            value={p.sheet.slip.grade.value}
-            most={p.assignment.most}
-            readOnly={p.readOnly || p.looksBack === true}
-            inputRef={p.gradeRef}
-            onGrade={p.onGrade}
-          />
-        ) : (
-          <p className="mt-3 text-soft">This work has no grade.</p>
-        )}
-        <label className="mt-5 block">
-          <span className="text-sm text-soft">
-            Closing words {!p.readOnly && <span className="key">c</span>}
-          </span>
-          <ClosingField
-            value={p.sheet.slip.closing.value}
-            readOnly={p.readOnly || p.looksBack === true}
-            areaRef={p.closingRef}
-            onClosing={p.onClosing}
-          />
-        </label>
-        <details className="mt-5 border-t border-line pt-3" onToggle={(e) => setListed(e.currentTarget.open)}>
-          <summary className="cursor-pointer text-sm text-soft">
-            {plural(p.marks.length, 'mark', 'marks')}, {plural(notes, 'note', 'notes')}
-          </summary>
-          {/* Thousands of lines that nobody looks at would be made anew with every stroke. */}
-          {listed && <MarkList marks={p.marks} selected={p.selected} onPick={p.onPick} />}
-        </details>
-        {p.children}
-        <div className="mt-auto space-y-2 pt-6">
-          {p.looksBack ? null : p.readOnly ? (
-            <p className="text-soft">This copy was handed back. What the student got stays as it was.</p>
-          ) : done ? (
-            <>
-              <p className="text-sm text-soft">Marked, and held until you hand back.</p>
-              <button type="button" className="act w-full" onClick={p.onNext} disabled={p.last}>
-                {p.last ? 'This was the last one' : 'Next copy'}
-              </button>
-              <button type="button" className="quiet w-full" onClick={() => p.onDone(false, false)}>
-                Not marked yet
-              </button>
-            </>
+      {p.width !== null && p.onWidth && (
+        <Divider
+          label="Width of the score slip"
+          edge="left"
+          value={p.width}
+          least={LEAST_SIZES.slip}
+          most={MOST_SIZES.slip}
+          onValue={p.onWidth}
+        />
+      )}
+      <div className="flex h-full flex-col overflow-y-auto">
+        <div className="torn mx-4 my-3 flex flex-1 flex-col bg-raised px-5 pt-7 pb-5">
+          <div className="flex items-baseline">
+            <h2 className="text-[17px] font-bold">Score slip</h2>
+            <span className="ml-auto text-xs text-soft">{p.about}</span>
+          </div>
+          {p.assignment.most !== null ? (
+            <GradeField
+              value={p.slip.grade.value}
+              most={p.assignment.most}
+              readOnly={p.readOnly || p.looksBack === true}
+              inputRef={p.gradeRef}
+              onGrade={p.onGrade}
+            />
           ) : (
-            <>
-              <button type="button" className="act w-full" onClick={() => p.onDone(true, true)}>
-                {p.last ? 'Marked' : 'Marked, next copy'}{' '}
-                <span className="ml-1 font-normal opacity-80">Ctrl ↵</span>
-              </button>
-              {!p.last && (
-                <button type="button" className="quiet w-full" onClick={p.onNext}>
-                  Leave it for now <span className="key">n</span>
-                </button>
-              )}
-            </>
+            <p className="mt-3 text-soft">This work has no grade.</p>
           )}
+          <label className="mt-5 block">
+            <span className="text-sm text-soft">
+              Closing words {!p.readOnly && <span className="key">c</span>}
+            </span>
+            <ClosingField
+              value={p.slip.closing.value}
+              readOnly={p.readOnly || p.looksBack === true}
+              areaRef={p.closingRef}
+              onClosing={p.onClosing}
+            />
+          </label>
+          <details
+            className="mt-5 border-t border-line pt-3"
+            onToggle={(e) => setListed(e.currentTarget.open)}
+          >
+            <summary className="cursor-pointer text-sm text-soft">
+              {plural(p.marks.length, 'mark', 'marks')}, {plural(notes, 'note', 'notes')}
+            </summary>
+            {/* Thousands of lines that nobody looks at would be made anew with every stroke. */}
+            {listed && <MarkList marks={p.marks} selected={p.selected} onPick={p.onPick} />}
+          </details>
+          {p.children}
+          <div className="mt-auto space-y-2 pt-6">
+            {p.looksBack ? null : p.readOnly ? (
+              <p className="text-soft">This copy was handed back. What the student got stays as it was.</p>
+            ) : done ? (
+              <>
+                <p className="text-sm text-soft">Marked, and held until you hand back.</p>
+                <button type="button" className="act w-full" onClick={p.onNext} disabled={p.last}>
+                  {p.last ? 'This was the last one' : 'Next copy'}
+                </button>
+                <button type="button" className="quiet w-full" onClick={() => p.onDone(false, false)}>
+                  Not marked yet
+                </button>
+              </>
+            ) : (
+              <>
+                <button type="button" className="act w-full" onClick={() => p.onDone(true, true)}>
+                  {p.last ? 'Marked' : 'Marked, next copy'}{' '}
+                  <span className="ml-1 font-normal opacity-80">Ctrl ↵</span>
+                </button>
+                {!p.last && (
+                  <button type="button" className="quiet w-full" onClick={p.onNext}>
+                    Leave it for now <span className="key">n</span>
+                  </button>
+                )}
+              </>
+            )}
+          </div>
         </div>
       </div>
     </aside>
   );
-}
+});
 
 /** Typed as teachers type numbers; an impossible one is refused with a sentence and the last good one stays. */
-function GradeField({
+const GradeField = memo(function GradeField({
   value,
   most,
   readOnly,
@@ -171,9 +190,9 @@ function GradeField({
       </p>
     </div>
   );
-}
+});
 
-function ClosingField({
+const ClosingField = memo(function ClosingField({
   value,
   readOnly,
   areaRef,
@@ -203,4 +222,4 @@ function ClosingField({
       }}
     />
   );
-}
+});

@@ -17,14 +17,14 @@ export const deskQuery = (copyId: CopyId) => ({
 /** A copy fetched longer ago than this is asked for again. */
 const FRESH_MS = 20_000;
 
-/** The room the paper had last time, to draw the next page at the very size it will be shown. */
+/** The room the paper had last time beside its margin, to draw the next page at the very size it will be shown. */
 let lastRoom: readonly [number, number] | null = null;
-export function rememberRoom(room: readonly [number, number]): void {
-  lastRoom = room;
+export function rememberRoom(room: readonly [number, number], margin: number): void {
+  lastRoom = roomFor(room, margin);
 }
 
 /** Strip and slip beside the paper, for the first copy of a sitting. */
-const guessRoom = (): readonly [number, number] => [innerWidth - 76 - 286, innerHeight - 48];
+const guessRoom = () => roomFor([innerWidth - 76 - 286, innerHeight - 48]);
 
 /** Fetches a copy ahead, down to the picture of its first page at the size it will have. Failing is no matter: it is asked for again. */
 export async function prepareCopy(client: QueryClient, copyId: CopyId): Promise<void> {
@@ -36,11 +36,7 @@ export async function prepareCopy(client: QueryClient, copyId: CopyId): Promise<
     const pages = frames.map((frame, i) => ({ frame, turn: (turns[String(i)] ?? 0) as QuarterTurn }));
     const first = pages[0];
     if (!first) return;
-    const view = viewOf(
-      first.frame,
-      first.turn,
-      fitZoom('width', pages, ...roomFor(lastRoom ?? guessRoom())),
-    );
+    const view = viewOf(first.frame, first.turn, fitZoom('width', pages, ...(lastRoom ?? guessRoom())));
     await pictures.get(
       { key: document.id, page: 0, turn: first.turn, ...pixelSize(...viewSize(view), devicePixelRatio) },
       1,

@@ -40,7 +40,8 @@ function show(over: Partial<Parameters<typeof ScoreSlip>[0]> = {}) {
     <ScoreSlip
       assignment={assignment}
       about="hand-in 1 · on time"
-      sheet={EMPTY_SHEET}
+      slip={EMPTY_SHEET.slip}
+      width={286}
       marks={marks}
       readOnly={false}
       last={false}
@@ -98,7 +99,7 @@ describe('the score slip', () => {
     expect(onDone).toHaveBeenCalledWith(true, true);
     cleanup();
     show({
-      sheet: { ...EMPTY_SHEET, slip: { ...EMPTY_SHEET.slip, done: { value: true, version: null } } },
+      slip: { ...EMPTY_SHEET.slip, done: { value: true, version: null } },
       last: true,
     });
     expect(screen.getByRole('button', { name: 'This was the last one' }).hasAttribute('disabled')).toBe(true);

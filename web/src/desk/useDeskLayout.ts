@@ -1,5 +1,19 @@
 import { useCallback, useState } from 'react';
 import * as z from 'zod';
+import { LEAST_MARGIN, MARGIN_WIDTH, MOST_MARGIN } from '../margin/MarginColumn.tsx';
+
+/** Widths in CSS pixels; of what lies beside, its share of the room for both in per cent. */
+export const LEAST_SIZES = { slip: 272, strip: 76, margin: LEAST_MARGIN, beside: 20 } as const;
+export const MOST_SIZES = { slip: 560, strip: 260, margin: MOST_MARGIN, beside: 75 } as const;
+type Part = keyof typeof LEAST_SIZES;
+const FIRST_SIZES: Readonly<Record<Part, number>> = {
+  slip: 286,
+  strip: LEAST_SIZES.strip,
+  margin: MARGIN_WIDTH,
+  beside: 50,
+};
+const width = (part: Part) =>
+  z.number().min(LEAST_SIZES[part]).max(MOST_SIZES[part]).default(FIRST_SIZES[part]);
 
 const Layout = z.object({
   slip: z.boolean(),
@@ -10,6 +24,10 @@ const Layout = z.object({
   /** The table is dark in the evening; paper never is. */
   dark: z.boolean(),
   only: z.enum(['paper', 'slip']).nullable(),
+  /** How wide each part was pulled. */
+  sizes: z
+    .object({ slip: width('slip'), strip: width('strip'), margin: width('margin'), beside: width('beside') })
+    .default(FIRST_SIZES),
 });
 export type DeskLayout = z.infer<typeof Layout>;
 
@@ -24,6 +42,7 @@ const FIRST: DeskLayout = {
   side: 'right',
   dark: false,
   only: null,
+  sizes: FIRST_SIZES,
 };
 
 function kept(): DeskLayout {

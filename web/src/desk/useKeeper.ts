@@ -10,7 +10,7 @@ import {
 import { useQueryClient } from '@tanstack/react-query';
 import { useRef } from 'react';
 import { call } from '../api/call.ts';
-import type { KeeperView, KeptState, Post, SheetKeeper } from '../keep/sheet-keeper.ts';
+import type { KeptState, Post, SheetKeeper } from '../keep/sheet-keeper.ts';
 import { openDevice, useSheetKeeper } from '../keep/useSheetKeeper.ts';
 
 const post: Post = {
@@ -27,14 +27,14 @@ function keptState({ seq, marks, slip }: MarkingState): KeptState {
   return { seq, sheet: { ...EMPTY_SHEET, marks: standing, slip } };
 }
 
-/** The keeper of the marking on this desk, and what it shows. */
-export function useKeeper(desk: Desk, personId: PersonId): { keeper: SheetKeeper; view: KeeperView } | null {
+/** The keeper of the marking on this desk. */
+export function useKeeper(desk: Desk, personId: PersonId): SheetKeeper | null {
   const client = useQueryClient();
   const begun = useRef(desk.marking.seq > 0);
   return useSheetKeeper({
     sheetId: desk.handIn.id,
     personId,
-    state: keptState(desk.marking),
+    state: () => keptState(desk.marking),
     post,
     committed(changes) {
       // What the pile shows of a copy: whether it was begun, its grade, whether it is marked. Heard also after the desk was left.

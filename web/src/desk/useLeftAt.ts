@@ -1,6 +1,7 @@
 import type { Desk } from '@jotmark/core';
 import { type RefObject, useEffect, useLayoutEffect, useRef } from 'react';
 import { call } from '../api/call.ts';
+import type { SheetKeeper } from '../keep/sheet-keeper.ts';
 
 /** So long a page is read before it counts as the one being marked. */
 const READ_MS = 700;
@@ -8,11 +9,10 @@ const READ_MS = 700;
 /** A copy left half marked opens at the very page, on any device; the server is told when another page is being read. */
 export function useLeftAt(
   desk: Desk,
+  keeper: SheetKeeper,
   scroller: RefObject<HTMLElement | null>,
   laidOut: boolean,
   page: number,
-  /** Whether something may be told: the marking can be written, and what was done so far has arrived. */
-  tell: boolean,
 ): void {
   const opened = useRef(false);
   const told = useRef(desk.leftAt);
@@ -25,15 +25,26 @@ export function useLeftAt(
       scroller.current?.querySelector(`[data-index="${from}"]`)?.scrollIntoView({ block: 'start' });
   }, [laidOut, from, scroller]);
   useEffect(() => {
-    if (!tell || !opened.current || told.current === page) return;
-    const soon = setTimeout(async () => {
+    if (desk.handedBack || !opened.current || told.current === page) return;
+    let soon: ReturnType<typeof setTimeout> | undefined;
+    const tell = async () => {
       try {
         const { kept } = await call('leaveAt', { params: { handInId }, body: { page } });
         if (kept) told.current = page;
       } catch {
         // Only a place in a heap: it is told again with the next page.
       }
-    }, READ_MS);
-    return () => clearTimeout(soon);
-  }, [tell, page, handInId]);
+    };
+    // Told when what was done so far has arrived: nothing is rendered for it.
+    const look = () => {
+      clearTimeout(soon);
+      if (keeper.view.save === 'saved' && told.current !== page) soon = setTimeout(tell, READ_MS);
+    };
+    look();
+    const off = keeper.subscribe(look);
+    return () => {
+      off();
+      clearTimeout(soon);
+    };
+  }, [page, laidOut, handInId, keeper, desk.handedBack]);
 }

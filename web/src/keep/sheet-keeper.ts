@@ -136,10 +136,10 @@ export class SheetKeeper {
     return this.#view;
   }
 
-  subscribe(listener: () => void): () => void {
+  readonly subscribe = (listener: () => void): (() => void) => {
     this.#listeners.add(listener);
     return () => this.#listeners.delete(listener);
-  }
+  };
 
   /** Does a gesture. Gestures with the same `merge` key, one right after the other, are undone as one. */
   do(changes: Gesture, merge: string | null = null): void {
@@ -354,7 +354,9 @@ export class SheetKeeper {
 
   async #take(batch: readonly Change[], answer: BatchAnswer): Promise<void> {
     const applied = batch.filter((_, i) => answer.results[i]!.outcome === 'applied');
-    if (answer.seq === this.#seq + applied.length) {
+    const inStep = answer.seq === this.#seq + applied.length;
+    if (inStep && applied.length === batch.length) return this.#confirm(batch, answer.seq);
+    if (inStep) {
       this.#confirmed = applyAll(this.#confirmed, applied);
       this.#seq = answer.seq;
     } else await this.#fetchSince();
@@ -364,6 +366,16 @@ export class SheetKeeper {
       else if (outcome === 'refused') await this.#putAside(change, reason ?? 'bad-input');
     }
     await this.#drop(new Set(batch.map((c) => c.id)));
+  }
+
+  /** The server has exactly what was sent and nothing else is new: what is shown stays the very same sheet. */
+  async #confirm(batch: readonly Change[], seq: number): Promise<void> {
+    const ids: ReadonlySet<string> = new Set(batch.map((c) => c.id));
+    this.#pending = this.#pending.filter((c) => !ids.has(c.id));
+    this.#confirmed = this.#pending.length ? applyAll(this.#confirmed, batch) : this.#sheet;
+    this.#seq = seq;
+    this.#emit();
+    await this.#forget(ids);
   }
 
   async #fetchSince(): Promise<void> {
@@ -388,6 +400,10 @@ export class SheetKeeper {
     if (ids.size === 0) return;
     this.#pending = this.#pending.filter((c) => !ids.has(c.id));
     this.#rebuild();
+    await this.#forget(ids);
+  }
+
+  async #forget(ids: ReadonlySet<string>): Promise<void> {
     await this.#o.device?.forget(this.#o.personId, this.#o.sheetId, ids).catch(() => {});
   }
 

@@ -26,15 +26,20 @@ const ASK_MS = 5000;
 interface Wanted {
   readonly sheetId: SheetId;
   readonly personId: PersonId;
-  /** Where it begins; read once. */
-  readonly state: KeptState;
+  /** Where it begins; asked once. */
+  state(): KeptState;
   readonly post: Post;
   /** Hears what was committed, also after the sheet was left. */
   committed(changes: readonly Change[]): void;
 }
 
-/** The keeper of one sheet in this tab, and what it shows. Null for a moment at the first one, while the browser's database opens. */
-export function useSheetKeeper(wanted: Wanted): { keeper: SheetKeeper; view: KeeperView } | null {
+/** A part of what a keeper shows; only when that part is another is anything rendered. */
+export function useKept<T>(keeper: SheetKeeper, part: (view: KeeperView) => T): T {
+  return useSyncExternalStore(keeper.subscribe, () => part(keeper.view));
+}
+
+/** The keeper of one sheet in this tab. Null for a moment at the first one, while the browser's database opens. */
+export function useSheetKeeper(wanted: Wanted): SheetKeeper | null {
   const channel = useRef<BroadcastChannel | null>(null);
   const { sheetId, personId, state, post } = wanted;
   const begin = (kept: Device | null): SheetKeeper =>
@@ -51,7 +56,7 @@ export function useSheetKeeper(wanted: Wanted): { keeper: SheetKeeper; view: Kee
           wanted.committed(changes);
         },
       },
-      state,
+      state(),
     );
   const [keeper, setKeeper] = useState(() => (deviceNow === undefined ? null : begin(deviceNow)));
 
@@ -81,9 +86,5 @@ export function useSheetKeeper(wanted: Wanted): { keeper: SheetKeeper; view: Kee
       window.removeEventListener('focus', ask);
     };
   }, [sheetId, keeper]);
-  const view = useSyncExternalStore(
-    (changed) => keeper?.subscribe(changed) ?? (() => {}),
-    () => keeper?.view ?? null,
-  );
-  return keeper && view ? { keeper, view } : null;
+  return keeper;
 }

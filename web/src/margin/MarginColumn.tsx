@@ -1,8 +1,11 @@
 import { leadPoint, type MarginMark, type PageView, packMargin, toScreen, viewSize } from '@jotmark/core';
-import { useLayoutEffect, useRef, useState } from 'react';
+import { memo, useLayoutEffect, useRef, useState } from 'react';
+import { Divider } from '../frame/Divider.tsx';
 import { NoteCard } from './NoteCard.tsx';
 
 export const MARGIN_WIDTH = 250;
+export const LEAST_MARGIN = 170;
+export const MOST_MARGIN = 420;
 /** The margin folded: room for signs. */
 export const MARGIN_FOLDED = 46;
 export type MarginSide = 'left' | 'right';
@@ -20,6 +23,12 @@ interface Props {
   readonly side?: MarginSide;
   /** All are signs, in a narrow margin. */
   readonly narrow?: boolean;
+  /** Of the wide margin, in CSS pixels. */
+  readonly wide?: number;
+  /** It is one of several below each other. */
+  readonly oneOfMany?: boolean;
+  /** Lets the wide margin be pulled. */
+  onWide?: ((to: number) => void) | undefined;
   /** Which were folded one by one. */
   readonly folds?: ReadonlySet<string>;
   onFold?: ((note: MarginMark) => void) | undefined;
@@ -34,7 +43,7 @@ const NONE: ReadonlySet<string> = new Set();
  * The margin of one page: notes level with what they are about, pushed apart so that none overlap, joined to their place by
  * a thin lead. When they do not all fit they fold into signs, and the one in hand unfolds over them.
  */
-export function MarginColumn({
+export const MarginColumn = memo(function MarginColumn({
   notes,
   view,
   active,
@@ -42,6 +51,9 @@ export function MarginColumn({
   editing,
   side = 'right',
   narrow = false,
+  wide = MARGIN_WIDTH,
+  oneOfMany = false,
+  onWide,
   folds = NONE,
   onFold,
   onActivate,
@@ -52,7 +64,7 @@ export function MarginColumn({
   const [heights, setHeights] = useState<ReadonlyMap<string, number>>(new Map());
   const cards = useRef(new Map<string, HTMLElement>());
   const leads = notes.map((n) => toScreen(view, leadPoint(n, side)));
-  const width = narrow ? MARGIN_FOLDED : MARGIN_WIDTH;
+  const width = narrow ? MARGIN_FOLDED : wide;
   const isSign = (n: MarginMark) => folds.has(n.id) && n.id !== active;
 
   const full = packMargin(
@@ -118,6 +130,17 @@ export function MarginColumn({
           );
         })}
       </svg>
+      {onWide && !narrow && (
+        <Divider
+          label="Width of the margin"
+          edge={side === 'left' ? 'right' : 'left'}
+          value={wide}
+          least={LEAST_MARGIN}
+          most={MOST_MARGIN}
+          oneOfMany={oneOfMany}
+          onValue={onWide}
+        />
+      )}
       {notes.map((n, i) => (
         <NoteCard
           key={n.id}
@@ -143,4 +166,4 @@ export function MarginColumn({
       ))}
     </div>
   );
-}
+});

@@ -1,9 +1,9 @@
-import { type Box, isMarginMark, type MarginMark, type Mark, type PageView } from '@jotmark/core';
+import type { Box, MarginMark, Mark, PageView } from '@jotmark/core';
 import type { ReactNode } from 'react';
-import { PageOverlay } from '../paper/PageOverlay.tsx';
-import { PageSheet, viewOf } from '../paper/PageSheet.tsx';
+import { viewOf } from '../paper/PageSheet.tsx';
 import type { ShownPage } from '../paper/page-list.ts';
-import { MarginColumn, type MarginSide } from './MarginColumn.tsx';
+import { MARGIN_WIDTH, type MarginSide } from './MarginColumn.tsx';
+import { type MarginWriting, MarkedPage } from './MarkedPage.tsx';
 
 interface Props {
   readonly pages: readonly ShownPage[];
@@ -18,79 +18,55 @@ interface Props {
   readonly active: string | null;
   readonly side?: MarginSide;
   readonly margin?: 'wide' | 'narrow' | 'none';
+  readonly marginWidth?: number;
+  /** Lets the wide margin be pulled. */
+  onMarginWidth?(to: number): void;
   readonly folds?: ReadonlySet<string>;
-  /** What else lies over a page. */
-  over?(index: number, view: PageView): ReactNode;
-  /** What can be done in the margin; without it the margin is for reading. */
-  readonly writing?: {
-    readonly editing: boolean;
-    onWords(note: MarginMark, words: string): void;
-    onRemove(note: MarginMark): void;
-    onFold?(note: MarginMark): void;
-  };
+  /** What else lies over a page; null where nothing does. */
+  over?(page: ShownPage, view: PageView): ReactNode;
+  /** The active note's words are being written. */
+  readonly editing?: boolean;
+  /** What can be done in the margin, the same for as long as the stack is shown; without it the margin is for reading. */
+  readonly writing?: MarginWriting | null;
+  /** Should be the same function from render to render: with another one every page is made anew. */
   onActivate(note: MarginMark | null, edit: boolean): void;
 }
+
+const NO_FOLDS: ReadonlySet<string> = new Set();
+const NO_MARKS: readonly Mark[] = [];
+const NO_BOXES: readonly Box[] = [];
 
 /** All pages of a document one below the other, each with its marks and its margin: on the desk and in the student's hands alike. */
 export function MarkedPageStack(p: Props) {
   return (
     <div className="mx-auto flex w-max flex-col gap-5">
-      {p.pages.map(({ document, page, frame, turn, heading }, i) => {
-        const view = viewOf(frame, turn, p.zoom);
-        const marks = p.byPage[i] ?? [];
-        const notes = marks.filter(isMarginMark);
-        const margin = p.margin !== 'none' && (
-          <MarginColumn
-            notes={notes}
-            view={view}
-            active={p.active}
-            editing={p.writing?.editing ?? false}
-            readOnly={!p.writing}
-            side={p.side ?? 'right'}
-            narrow={p.margin === 'narrow'}
-            {...(p.folds ? { folds: p.folds } : {})}
-            onFold={p.writing?.onFold}
-            onActivate={p.onActivate}
-            onWords={p.writing?.onWords ?? nothing}
-            onRemove={p.writing?.onRemove ?? nothing}
-          />
-        );
+      {p.pages.map((page, i) => {
+        const marks = p.byPage[i] ?? NO_MARKS;
+        const picked = p.picked.filter((m) => m.page === page.page && m.document === page.document);
         return (
-          <div key={`${document}/${page}`} className="self-center">
-            {heading && <PageHeading>{heading}</PageHeading>}
-            <div className="flex shadow-md">
-              {p.side === 'left' && margin}
-              <PageSheet
-                document={document}
-                page={page}
-                index={i}
-                frame={frame}
-                turn={turn}
-                zoom={p.zoom}
-                marks={marks}
-                label={`Page ${i + 1} of ${p.pages.length}`}
-              >
-                <PageOverlay
-                  notes={notes}
-                  picked={p.picked.filter((m) => m.page === page && m.document === document)}
-                  words={p.wordsOn?.(i) ?? []}
-                  found={p.foundOn?.(i) ?? []}
-                  view={view}
-                />
-                {p.over?.(i, view)}
-              </PageSheet>
-              {p.side !== 'left' && margin}
-            </div>
-          </div>
+          <MarkedPage
+            key={`${page.document}/${page.page}`}
+            page={page}
+            index={i}
+            of={p.pages.length}
+            zoom={p.zoom}
+            marks={marks}
+            picked={picked.length ? picked : NO_MARKS}
+            words={p.wordsOn?.(i) ?? NO_BOXES}
+            found={p.foundOn?.(i) ?? NO_BOXES}
+            active={p.active !== null && marks.some((m) => m.id === p.active) ? p.active : null}
+            side={p.side ?? 'right'}
+            margin={p.margin ?? 'wide'}
+            marginWidth={p.marginWidth ?? MARGIN_WIDTH}
+            onMarginWidth={p.onMarginWidth}
+            folds={p.folds ?? NO_FOLDS}
+            editing={p.editing ?? false}
+            writing={p.writing ?? null}
+            over={p.over?.(page, viewOf(page.frame, page.turn, p.zoom)) ?? null}
+            onActivate={p.onActivate}
+          />
         );
       })}
     </div>
   );
 }
-
-/** The name of a document above its first page, where several lie in one stack. */
-export function PageHeading({ children }: { children: ReactNode }) {
-  return <h2 className="mb-1.5 max-w-[60ch] truncate text-sm font-semibold text-soft">{children}</h2>;
-}
-
-const nothing = () => {};

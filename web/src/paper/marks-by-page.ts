@@ -1,4 +1,5 @@
 import type { DocumentId, Mark } from '@jotmark/core';
+import { sameList } from '../frame/useSameList.ts';
 
 interface Where {
   readonly document: DocumentId;
@@ -12,14 +13,16 @@ export function marksByPage(
   before: readonly (readonly Mark[])[],
 ): (readonly Mark[])[] {
   const lists = pages.map((): Mark[] => []);
-  const at = new Map(pages.map((p, i) => [`${p.document}/${p.page}`, i]));
+  // Of thousands of marks most lie on the page of the one before.
+  let at = -1;
   for (const mark of marks) {
-    const i = at.get(`${mark.document}/${mark.page}`);
-    if (i !== undefined) lists[i]!.push(mark);
+    const page = pages[at];
+    if (page?.page !== mark.page || page.document !== mark.document) at = indexOfMark(pages, mark);
+    lists[at]?.push(mark);
   }
   return lists.map((list, i) => {
     const old = before[i];
-    return old && old.length === list.length && old.every((m, k) => m === list[k]) ? old : list;
+    return old && sameList(old, list) ? old : list;
   });
 }
 

@@ -37,7 +37,7 @@ import { Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import type { WaitingHandIn } from '../keep/device.ts';
 import type { KeeperView, SheetKeeper } from '../keep/sheet-keeper.ts';
-import { newId } from '../keep/useSheetKeeper.ts';
+import { newId, useKept } from '../keep/useSheetKeeper.ts';
 import { useLive } from '../live/useLive.ts';
 import { indexOfMark, marksByPage } from '../paper/marks-by-page.ts';
 import { viewOf } from '../paper/PageSheet.tsx';
@@ -56,15 +56,14 @@ import { handInOrWait, keepForLater, waitingHandIn } from './waiting-hand-in.ts'
 export function OpenCopy({ work, leave }: { work: Work; leave?: ReactNode }) {
   const { session } = useHere();
   const personId = session.person!.id;
-  const open = useCopyKeeper(work.row.copyId, work.state, personId);
-  if (!open) return <Waiting what="your copy" />;
-  return <Open work={work} keeper={open.keeper} kept={open.view} personId={personId} leave={leave} />;
+  const keeper = useCopyKeeper(work.row.copyId, work.state, personId);
+  if (!keeper) return <Waiting what="your copy" />;
+  return <Open work={work} keeper={keeper} personId={personId} leave={leave} />;
 }
 
 interface OpenProps {
   readonly work: Work;
   readonly keeper: SheetKeeper;
-  readonly kept: KeeperView;
   readonly personId: PersonId;
   readonly leave: ReactNode;
 }
@@ -74,7 +73,10 @@ const STUDENT_PENS = STUDENT_TRAY.map((pen, i) => ({ key: String(i + 1), pen }))
 /** Below this width a field on the page is too small to type in. */
 const PHONE = '(max-width: 639px)';
 
-function Open({ work, keeper, kept, personId, leave }: OpenProps) {
+const all = (view: KeeperView) => view;
+
+function Open({ work, keeper, personId, leave }: OpenProps) {
+  const kept = useKept(keeper, all);
   const client = useQueryClient();
   const { copyId } = work.row;
   const sheets = useMemo(() => work.sheets.map((s) => s.document), [work.sheets]);

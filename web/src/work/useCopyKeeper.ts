@@ -26,7 +26,7 @@ export function useCopyKeeper(copyId: CopyId, state: CopyState, personId: Person
   return useSheetKeeper({
     sheetId: copyId,
     personId,
-    state: keptState(state),
+    state: () => keptState(state),
     post: copyPost,
     committed: () => {},
   });

@@ -1,0 +1,77 @@
+import { ChevronLeft, ChevronRight, Columns2, Redo2, Undo2 } from 'lucide-react';
+import { memo } from 'react';
+import { IconButton } from '../frame/IconButton.tsx';
+import { type Crumb, TopBar } from '../frame/TopBar.tsx';
+import type { KeeperView, SheetKeeper } from '../keep/sheet-keeper.ts';
+import { useKept } from '../keep/useSheetKeeper.ts';
+import { LayOut } from './LayOut.tsx';
+import { SaveSign } from './SaveSign.tsx';
+import type { DeskLayout } from './useDeskLayout.ts';
+
+interface Props {
+  readonly crumbs: readonly Crumb[];
+  readonly keeper: SheetKeeper;
+  /** Words that are not even a change yet. */
+  readonly typing: boolean;
+  /** Nothing can be written now. */
+  readonly fixed: boolean;
+  /** Which page is in sight and how large; empty before the paper lies there. */
+  readonly where: string;
+  readonly first: boolean;
+  readonly last: boolean;
+  readonly twoSides: boolean;
+  readonly layout: DeskLayout;
+  lay(change: Partial<DeskLayout>): void;
+  onUndo(): void;
+  onRedo(): void;
+  onBefore(): void;
+  onNext(): void;
+  onBeside(): void;
+  onKeys(): void;
+}
+
+/** The bar above the desk: which copy, whether all is kept, and the few moves that belong to no pen. */
+export const DeskBar = memo(function DeskBar(p: Props) {
+  return (
+    <TopBar crumbs={p.crumbs}>
+      <KeptSign keeper={p.keeper} typing={p.typing} />
+      <Backs keeper={p.keeper} fixed={p.fixed} onUndo={p.onUndo} onRedo={p.onRedo} />
+      {p.where && <span className="text-sm whitespace-nowrap text-soft tabular">{p.where}</span>}
+      <span className="flex items-center text-soft">
+        <IconButton label="Copy before" disabled={p.first} onClick={p.onBefore} icon={ChevronLeft} />
+        <IconButton label="Next copy" disabled={p.last} onClick={p.onNext} icon={ChevronRight} />
+        <IconButton
+          label={p.twoSides ? 'Put away what lies beside' : 'Lay something beside it'}
+          onClick={p.onBeside}
+          icon={Columns2}
+        />
+        <LayOut layout={p.layout} lay={p.lay} />
+      </span>
+      <button type="button" className="key !text-sm" aria-label="Keys at the desk" onClick={p.onKeys}>
+        ?
+      </button>
+    </TopBar>
+  );
+});
+
+const saveOf = (view: KeeperView) => view.save;
+const waitingOf = (view: KeeperView) => view.waiting;
+const undoOf = (view: KeeperView) => view.canUndo;
+const redoOf = (view: KeeperView) => view.canRedo;
+
+function KeptSign({ keeper, typing }: { keeper: SheetKeeper; typing: boolean }) {
+  const save = useKept(keeper, saveOf);
+  const waiting = useKept(keeper, waitingOf);
+  return <SaveSign save={typing && save === 'saved' ? 'saving' : save} waiting={waiting} />;
+}
+
+function Backs({ keeper, fixed, onUndo, onRedo }: Pick<Props, 'keeper' | 'fixed' | 'onUndo' | 'onRedo'>) {
+  const canUndo = useKept(keeper, undoOf);
+  const canRedo = useKept(keeper, redoOf);
+  return (
+    <span className="flex items-center text-soft">
+      <IconButton label="Undo" disabled={fixed || !canUndo} onClick={onUndo} icon={Undo2} />
+      <IconButton label="Redo" disabled={fixed || !canRedo} onClick={onRedo} icon={Redo2} />
+    </span>
+  );
+}

@@ -1,0 +1,48 @@
+import type { Desk } from '@jotmark/core';
+import { Link } from 'react-router';
+import type { KeeperView, SheetKeeper } from '../keep/sheet-keeper.ts';
+import { useKept } from '../keep/useSheetKeeper.ts';
+import { DeskWords } from './DeskWords.tsx';
+import { Elsewhere } from './Elsewhere.tsx';
+
+const isSaved = (view: KeeperView) => view.save === 'saved';
+
+/** What else belongs to a copy, at the foot of its slip: words with the student, its PDF, how the marking and the copy came to be. */
+export function SlipFoot({
+  desk,
+  keeper,
+  readOnly,
+  looksBack,
+  onLookBack,
+}: {
+  desk: Desk;
+  keeper: SheetKeeper;
+  readOnly: boolean;
+  looksBack: boolean;
+  onLookBack(): void;
+}) {
+  const saved = useKept(keeper, isSaved);
+  return (
+    <>
+      <DeskWords desk={desk} />
+      <Elsewhere handInId={desk.handIn.id} keeper={keeper} readOnly={readOnly || looksBack} />
+      {!readOnly && (
+        <p className="mt-3 border-t border-line pt-3 text-sm">
+          <button
+            type="button"
+            className="text-left text-action hover:underline"
+            disabled={!saved}
+            onClick={onLookBack}
+          >
+            How the marking stood before
+          </button>
+        </p>
+      )}
+      <p className="mt-3 border-t border-line pt-3 text-sm">
+        <Link to={`/copies/${desk.copyId}/trail`} className="text-action hover:underline">
+          How this copy came to be
+        </Link>
+      </p>
+    </>
+  );
+}
