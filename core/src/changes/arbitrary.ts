@@ -62,6 +62,13 @@ export const anyMark = (id: MarkId): fc.Arbitrary<Mark> => {
       points: earned,
     })),
     passage.map((on) => ({ kind: 'cut', place: on })),
+    fc.tuple(passage, said).map(([on, words]) => ({
+      kind: 'note',
+      place: on,
+      words,
+      replies: [{ by: 'Ana', said: 'Why?', at: 3 }],
+    })),
+    box.map((b) => ({ kind: 'foreign', box: b, what: 'Polygon', said: '', pdf: 'JVBERi0xLjcK', png: null })),
     fc.tuple(passage, said).map(([on, words]) => ({ kind: 'swap', place: on, words })),
     fc.tuple(spot, said).map(([[x, y], words]) => ({
       kind: 'add',

@@ -120,12 +120,15 @@ describe('every kind of mark', () => {
     );
   });
 
-  test('takes another pen’s ink and focus, whatever made it', () => {
+  test('takes another pen’s ink and focus, whatever made it; only what came from elsewhere stays as it is', () => {
     const plum: Pen = { tool: 'note', name: 'praise', colour: 'plum', focus: 'well put' };
     fc.assert(
       fc.property(
         any,
-        (mark) => void expect(withPen(mark, plum)).toEqual({ ...mark, colour: 'plum', focus: 'well put' }),
+        (mark) =>
+          void expect(withPen(mark, plum)).toEqual(
+            mark.kind === 'foreign' ? mark : { ...mark, colour: 'plum', focus: 'well put' },
+          ),
       ),
     );
     expect(withPen(stamp, { tool: 'eraser', name: 'x', part: false })).toBe(stamp);

@@ -6,7 +6,7 @@ import { Quote } from '../passage/quote.ts';
 import { BoxSchema } from '../passage/text-layer.ts';
 import { FocusName, InkColour } from '../pens/ink-colour.ts';
 import { MAX_POINTS } from '../points/points.ts';
-import { StampLook } from '../stamps/look.ts';
+import { Png, StampLook } from '../stamps/look.ts';
 
 /** One version number for all kinds; it goes up when a stored mark can no longer be read by the old schema. */
 export const MARK_VERSION = 1;
@@ -34,6 +34,17 @@ const base = {
   /** When it was made, in milliseconds of Unix time by the clock of the device. */
   madeAt: z.int().min(0),
 };
+
+/** What somebody answered to a note in another program. */
+export const Reply = z.object({
+  by: z.string().max(120),
+  said: z.string().min(1).max(4000),
+  /** In milliseconds of Unix time; 0 where it is not known. */
+  at: z.int().min(0),
+});
+export type Reply = z.infer<typeof Reply>;
+/** In the order of time; left out where there are none. */
+const Replies = z.array(Reply).min(1).max(50).optional();
 
 /** Words on the page: one band a line, and what they quote. */
 export const Passage = z.object({
@@ -83,6 +94,7 @@ export const NoteMark = z.object({
   kind: z.literal('note'),
   place: z.discriminatedUnion('on', [Passage, Spot, Area]),
   words: z.string().max(4000),
+  replies: Replies,
 });
 export const LineMark = z.object({ ...base, kind: z.literal('line'), ...Ends });
 /** Its head is at `to`. */
@@ -115,18 +127,41 @@ export const StampMark = z.object({
   points: z.int().min(-MAX_POINTS).max(MAX_POINTS).nullable(),
 });
 /** Suggestions: words to cut, words to add between two others, words to swap for others. */
-export const CutMark = z.object({ ...base, kind: z.literal('cut'), place: Passage });
+export const CutMark = z.object({ ...base, kind: z.literal('cut'), place: Passage, replies: Replies });
 export const AddMark = z.object({
   ...base,
   kind: z.literal('add'),
   place: Caret,
   words: z.string().max(1000),
+  replies: Replies,
 });
 export const SwapMark = z.object({
   ...base,
   kind: z.literal('swap'),
   place: Passage,
   words: z.string().max(1000),
+  replies: Replies,
+});
+
+/**
+ * What another program put on the page and there is no kind for here: kept whole, shown by its picture, and written out as it came. It has its
+ * place and its look from there: it can be picked and taken away, not changed.
+ */
+export const ForeignMark = z.object({
+  ...base,
+  kind: z.literal('foreign'),
+  box: OwnBox,
+  /** What its program calls it: the subtype of its annotation. */
+  what: z.string().min(1).max(40),
+  /** What it says in words; nothing for most. */
+  said: z.string().max(4000),
+  /** The annotation with all that it needs, on the page of a PDF of its own, in base64. */
+  pdf: z
+    .string()
+    .regex(/^JVBERi[A-Za-z0-9+/]+={0,2}$/)
+    .max(400_000),
+  /** How it looks, as a PNG in base64 that fills its box; null where nothing of it is seen. */
+  png: Png.max(80_000).nullable(),
 });
 
 /** Anything the teacher puts on a page. All that draws, exports or reads marks switches over `kind` exhaustively. */
@@ -143,6 +178,7 @@ export const Mark = z.discriminatedUnion('kind', [
   CutMark,
   AddMark,
   SwapMark,
+  ForeignMark,
 ]);
 export type Mark = z.infer<typeof Mark>;
 export type MarkKind = Mark['kind'];
@@ -158,6 +194,7 @@ export type StampMark = z.infer<typeof StampMark>;
 export type CutMark = z.infer<typeof CutMark>;
 export type AddMark = z.infer<typeof AddMark>;
 export type SwapMark = z.infer<typeof SwapMark>;
+export type ForeignMark = z.infer<typeof ForeignMark>;
 
 /** Marks whose words stand in the margin beside their place. */
 export type MarginMark = NoteMark | AddMark | SwapMark | CutMark;

@@ -62,6 +62,8 @@ function findCover(mark: Mark): Box {
     case 'box':
     case 'ring':
       return grow(mark.box, mark.width / 2);
+    case 'foreign':
+      return mark.box;
     case 'text':
       return uprightBox([mark.x, mark.y], mark.turn, [0, 0], [mark.w, mark.h]);
     case 'stamp':
@@ -118,6 +120,7 @@ export function distanceToMark(mark: Mark, point: Point): number {
     case 'text':
     case 'stamp':
     case 'add':
+    case 'foreign':
       return distanceToBox(point, coverOf(mark));
     default:
       return never(mark);
@@ -164,8 +167,9 @@ export function markAt(marks: readonly Mark[], point: Point, reach: number): Mar
   return best;
 }
 
-/** Marks on text stay with their text; all others can be moved. */
+/** Marks on text stay with their text, what came from elsewhere where it was put there; all others can be moved. */
 export function isMovable(mark: Mark): boolean {
+  if (mark.kind === 'foreign') return false;
   return !('place' in mark) || (mark.place.on !== 'passage' && mark.place.on !== 'caret');
 }
 
@@ -198,6 +202,7 @@ export function moveMark(mark: Mark, dx: number, dy: number): Mark {
     case 'cut':
     case 'add':
     case 'swap':
+    case 'foreign':
       return mark;
     default:
       return never(mark);

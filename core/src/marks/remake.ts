@@ -71,6 +71,7 @@ export function resizeMark(mark: Mark, from: Box, to: Box): Mark {
     case 'cut':
     case 'add':
     case 'swap':
+    case 'foreign':
       return mark;
     default:
       return never(mark);
@@ -79,7 +80,7 @@ export function resizeMark(mark: Mark, from: Box, to: Box): Mark {
 
 /** The mark as if another pen had made it: its colour and focus, and its width or look where they are of a kind. The same mark for a tool that leaves none. */
 export function withPen(mark: Mark, pen: Pen): Mark {
-  if (!isMarkingPen(pen)) return mark;
+  if (!isMarkingPen(pen) || mark.kind === 'foreign') return mark;
   const inked = { ...mark, colour: pen.colour, focus: pen.focus } as Mark;
   if (!('width' in pen)) return inked;
   switch (inked.kind) {

@@ -3,6 +3,9 @@ import * as z from 'zod';
 export const StampSign = z.enum(['tick', 'cross', 'half', 'dot', 'star', 'question']);
 export type StampSign = z.infer<typeof StampSign>;
 
+/** A picture as a PNG in base64. */
+export const Png = z.string().regex(/^iVBORw0KGgo[A-Za-z0-9+/]+={0,2}$/);
+
 /** Thousandths of the stamp's square. */
 const Thousandth = z.int().min(0).max(1000);
 
@@ -22,11 +25,8 @@ export const StampLook = z.discriminatedUnion('of', [
   z.object({
     of: z.literal('picture'),
     name: z.string().min(1).max(40),
-    /** A PNG in base64, at most 96 pixels on a side. */
-    png: z
-      .string()
-      .regex(/^iVBORw0KGgo[A-Za-z0-9+/]+={0,2}$/)
-      .max(30_000),
+    /** At most 96 pixels on a side. */
+    png: Png.max(30_000),
   }),
 ]);
 export type StampLook = z.infer<typeof StampLook>;

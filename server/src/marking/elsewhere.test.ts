@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { PDFDocument, PDFString } from '@cantoo/pdf-lib';
 import type { Mark, MarkId, PageFrame } from '@jotmark/core';
 import { starterTrays, type TrayId } from '@jotmark/core';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
@@ -72,6 +73,36 @@ describe('a copy that is marked elsewhere', () => {
     // Reading changes nothing.
     const desk = await h.teacherCaller.call('desk', { params: { copyId: h.copyId } });
     expect(desk.body.marking.seq).toBe(marks.length);
+  });
+
+  test('what another program put there and is no mark here comes in whole, goes out as it came, and can be taken away', async () => {
+    const h = await copyIn();
+    const pdf = await PDFDocument.load((await pdfOf(h, 'notes')).bytes);
+    const stamp = {
+      Type: 'Annot',
+      Subtype: 'Stamp',
+      Rect: [100, 700, 160, 720],
+      Contents: PDFString.of('Draft'),
+    };
+    pdf.getPage(0).node.addAnnot(pdf.context.register(pdf.context.obj(stamp)));
+    const { body } = await bringIn(h, await pdf.save());
+    expect(body).toMatchObject({ unknown: [], marks: [{ kind: 'foreign', what: 'Stamp', said: 'Draft' }] });
+    const [mark] = body.marks as [Mark];
+    // One whose file is nothing harms nobody.
+    const broken = { ...mark, id: id<MarkId>(), pdf: 'JVBERi0xLjcK' } as Mark;
+    const sent = await h.send(put(mark), put(broken));
+    expect(sent.results.map((r: RawRow) => r.outcome)).toEqual(['applied', 'applied']);
+    const out = await pdfOf(h, 'notes');
+    const annots = (await PDFDocument.load(out.bytes)).getPage(0).node.Annots()!;
+    expect(annots.size()).toBe(1);
+    expect(String(annots.lookup(0))).toContain('/Subtype /Stamp');
+    expect((await bringIn(h, out.bytes)).body.marks).toEqual([mark]);
+    expect((await pdfOf(h, 'flat')).bytes.length).toBeGreaterThan(1000);
+    await h.send({ ...put(mark), type: 'remove' } as never);
+    const desk = await h.teacherCaller.call('desk', { params: { copyId: h.copyId } });
+    expect(desk.body.marking.marks.filter((m: RawRow) => m.mark).map((m: RawRow) => m.mark.id)).toEqual([
+      broken.id,
+    ]);
   });
 
   test('pages that say nothing of themselves are taken in their order; those the copy has not are counted', async () => {

@@ -26,7 +26,7 @@ import { n, rgb } from './drawing.ts';
 import { writeText } from './fill.ts';
 import { Fonts } from './fonts.ts';
 import { Upright } from './upright.ts';
-import { type Drawn, type ToAnnotate, Writer } from './write-marks.ts';
+import { allCarried, type Drawn, type ToAnnotate, Writer } from './write-marks.ts';
 
 const SHEET = { width: 595, height: 842, left: 56, top: 72, bottom: 786, size: 11.5, leading: 16 } as const;
 const NUMBER = { radius: 6.5, size: 8 } as const;
@@ -45,7 +45,12 @@ export async function flattenMarks(pdf: PDFDocument, what: ToAnnotate): Promise<
     what.author,
     ...notes.flatMap((note) => [saidBy(note), note.focus ?? '']),
   ]);
-  const writer = new Writer(pdf.context, what.author, await Upright.for(pdf, what.marks));
+  const writer = new Writer(
+    pdf.context,
+    what.author,
+    await Upright.for(pdf, what.marks),
+    await allCarried(what.marks),
+  );
   let written = 0;
   for (const [index, page] of pages.entries()) {
     const frame = what.frames[index];
@@ -158,6 +163,11 @@ const HEADING = 'Notes';
 
 /** What a note says, or a suggestion proposes. */
 function saidBy(note: MarginMark): string {
+  const answers = note.replies?.map((reply) => `${reply.by || '–'}: ${reply.said}`) ?? [];
+  return [proposed(note), ...answers].join('\n');
+}
+
+function proposed(note: MarginMark): string {
   switch (note.kind) {
     case 'note':
       return note.words;

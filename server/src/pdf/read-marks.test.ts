@@ -1,12 +1,15 @@
+import { randomBytes } from 'node:crypto';
 import { readFileSync } from 'node:fs';
-import { type PDFDict, type PDFDocument, PDFName, PDFString } from '@cantoo/pdf-lib';
+import { type PDFArray, type PDFDict, type PDFDocument, PDFName, PDFString } from '@cantoo/pdf-lib';
 import { type DocumentId, type Mark, type PageFrame, type PageText, toPdf } from '@jotmark/core';
+import sharp from 'sharp';
 import { beforeAll, describe, expect, test } from 'vitest';
 import { marksOn } from '../testing/every-kind.ts';
 import { type MadeElsewhere, makeElsewhere } from '../testing/made-elsewhere.ts';
 import { id } from '../testing/marks.ts';
 import { Appending } from './append.ts';
 import { withDocument } from './engine.ts';
+import { flattenMarks } from './flat.ts';
 import { readFrames } from './frames.ts';
 import { openPdf } from './pdf.ts';
 import { type FoundMarks, readMarks } from './read-marks.ts';
@@ -29,7 +32,7 @@ async function read(
   const text = await withDocument(bytes, (engine, opened) =>
     frames.map((f, i) => readPageText(engine, opened, i, f)),
   );
-  return { frames, text, found: readMarks(pdf, frames, text) };
+  return { frames, text, found: await readMarks(pdf, frames, text) };
 }
 
 const here = (marks: readonly Mark[]) => marks.map((m) => ({ ...m, document }));
@@ -137,7 +140,7 @@ describe('marks that come back in', () => {
     expect(found.marks.map((m) => m.kind)).toEqual(['highlight', 'note', 'ink', 'arrow', 'text']);
     const [highlight, note, ink, arrow, words] = found.marks;
     expect(highlight).toMatchObject({ colour: 'amber', place: { on: 'passage', quote: { exact: 'hill' } } });
-    expect(note).toMatchObject({ focus: null, words: 'Which hill?\nThe north one.' });
+    expect(note).toMatchObject({ focus: null, words: 'Which hill?', replies: [{ said: 'The north one.' }] });
     expect(ink).toMatchObject({ width: 3 });
     expect(arrow).toMatchObject({ to: [expect.any(Number), expect.any(Number)] });
     expect((arrow as { to: number[] }).to[0]).toBeLessThan((arrow as { from: number[] }).from[0]!);
@@ -145,5 +148,174 @@ describe('marks that come back in', () => {
     expect([...found.unknown].sort()).toEqual(['Ink', 'Line', 'Sound', 'Square']);
     // Brought in again they are the same.
     expect((await read(bytes)).found.marks.map((m) => m.id)).toEqual(found.marks.map((m) => m.id));
+  });
+
+  test('kinds there is no mark for are carried along whole, shown by their picture, and written out as they came', async () => {
+    const bytes = await changed(bytesOf(made.written), (pdf) => {
+      const page = pdf.getPage(0);
+      const add = (entries: Record<string, unknown>) => {
+        const ref = pdf.context.register(
+          pdf.context.obj({ Type: 'Annot', P: page.ref, ...entries } as never),
+        );
+        page.node.addAnnot(ref);
+        return ref;
+      };
+      const look = pdf.context.register(
+        pdf.context.stream('1 0 0 rg 0 0 60 20 re f', {
+          Type: 'XObject',
+          Subtype: 'Form',
+          BBox: [0, 0, 60, 20],
+        }),
+      );
+      const stamp = add({
+        Subtype: 'Stamp',
+        Rect: [100, 700, 160, 720],
+        NM: PDFString.of('draft-1'),
+        Name: 'Draft',
+        Contents: PDFString.of('Draft'),
+        T: PDFString.of('Ms Loft'),
+        AP: { N: look },
+        Private: { Deep: [1, 2.5, PDFString.of('kept')] },
+        A: { S: 'JavaScript', JS: PDFString.of('app.alert(1)') },
+      });
+      add({
+        Subtype: 'Text',
+        Rect: [100, 700, 120, 720],
+        IRT: stamp,
+        T: PDFString.of('Ms Loft'),
+        Contents: PDFString.of('Not yet'),
+      });
+      add({ Subtype: 'Popup', Rect: [300, 700, 400, 760], Parent: stamp });
+      add({
+        Subtype: 'Underline',
+        Rect: [60, 600, 200, 615],
+        QuadPoints: [60, 615, 200, 615, 60, 600, 200, 600],
+        C: [0, 0, 1],
+      });
+      add({ Subtype: 'Polygon', Rect: [300, 300, 400, 400], Vertices: [300, 300, 400, 300, 350, 400] });
+      add({ Subtype: 'FileAttachment', Rect: [10, 10, 30, 30] });
+      add({ Subtype: 'Movie', Rect: [0, 0, 90, 90] });
+    });
+    const { frames, found } = await read(bytes);
+    expect(found.unknown).toEqual(['Movie']);
+    const others = found.marks.filter((m) => m.kind === 'foreign');
+    expect(others.map((m) => [m.what, m.said, m.png !== null])).toEqual([
+      ['Stamp', 'Draft', true],
+      ['Underline', '', true],
+      ['Polygon', '', true],
+      ['FileAttachment', '', false],
+    ]);
+    const { data, info } = await sharp(Buffer.from(others[0]!.png!, 'base64'))
+      .ensureAlpha()
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    expect([info.width, info.height]).toEqual([120, 40]);
+    const middle = (20 * info.width + 60) * 4;
+    expect([...data.subarray(middle, middle + 4)]).toEqual([255, 0, 0, 255]);
+
+    // Onto the clean copy, beside a note with an answer, and read again.
+    const note = {
+      ...(marksOn(frames[0]!, (await read(bytesOf(made.written))).text[0]!).marks.find(
+        (m) => m.kind === 'note',
+      ) as Mark & { kind: 'note' }),
+      replies: [
+        { by: 'Ana', said: 'The north one?', at: Date.UTC(2026, 10, 20, 9, 15) },
+        { by: 'Ms Loft', said: 'Yes.', at: Date.UTC(2026, 10, 20, 9, 16) },
+      ],
+    };
+    const into = await Appending.open(bytesOf(made.written));
+    await writeMarks(into, { marks: [...others, note], frames, turns: {}, document, author: 'x' });
+    const out = await into.save();
+    const again = await read(out);
+    expect(again.found.unknown).toEqual([]);
+    expect(byId(here(again.found.marks))).toEqual(byId(here([note, ...others])));
+    const page = (await openPdf(out)).getPage(0);
+    const annots = page.node.Annots()!;
+    const dicts = annots.asArray().map((_, i) => annots.lookup(i) as PDFDict);
+    expect(dicts.map((d) => String(d.get(PDFName.of('Subtype'))))).toEqual([
+      '/Stamp',
+      '/Text',
+      '/Popup',
+      '/Underline',
+      '/Polygon',
+      '/FileAttachment',
+      '/Text',
+      '/Text',
+      '/Text',
+    ]);
+    const [stamp, reply, popup] = dicts as [PDFDict, PDFDict, PDFDict];
+    expect(String(stamp.get(PDFName.of('Private')))).toContain('2.5');
+    // What would run does not come along.
+    expect(stamp.has(PDFName.of('A'))).toBe(false);
+    expect(stamp.get(PDFName.of('P'))).toBe(page.ref);
+    expect(reply.lookup(PDFName.of('IRT'))).toBe(stamp);
+    expect(popup.lookup(PDFName.of('Parent'))).toBe(stamp);
+    expect(dicts[7]!.lookup(PDFName.of('IRT'))).toBe(dicts[6]);
+
+    // For printing its look is drawn into the page.
+    const flat = await openPdf(bytesOf(made.written));
+    await flattenMarks(flat, { marks: others, frames, turns: {}, document, author: 'x' });
+    const printed = await openPdf(await flat.save());
+    expect(printed.getPage(0).node.Annots()?.size() ?? 0).toBe(0);
+    expect(String(printed.getPage(0).node.Resources()!.lookup(PDFName.of('XObject')))).toContain('JTMK0');
+  });
+
+  test('what is too much to carry, or leads to the rest of its document, stays in its file', async () => {
+    const bytes = await changed(bytesOf(made.written), (pdf) => {
+      const page = pdf.getPage(0);
+      const add = (entries: Record<string, unknown>) =>
+        page.node.addAnnot(pdf.context.register(pdf.context.obj({ Type: 'Annot', ...entries } as never)));
+      const big = pdf.context.register(pdf.context.stream(randomBytes(400_000)));
+      add({ Subtype: 'FileAttachment', Rect: [10, 10, 30, 30], FS: { EF: { F: big } } });
+      add({ Subtype: 'Squiggly', Rect: [60, 60, 90, 80], Dest: [page.ref, 'Fit'] });
+      add({ Subtype: 'Squiggly', Rect: [60, 60, 60, 60] });
+    });
+    const { found } = await read(bytes);
+    expect(found.unknown).toEqual(['FileAttachment', 'Squiggly']);
+    expect(found.marks).toHaveLength(1);
+    const [mark] = found.marks;
+    const { length } = Buffer.from(mark?.kind === 'foreign' ? mark.pdf : '', 'base64');
+    expect(length).toBeLessThan(2000);
+  });
+
+  test('a stamp that another program moved or pulled larger lies there; words said to a mark without words stand beside it', async () => {
+    const { bytes, marks } = await marked('written');
+    const stamp = marks.find((m) => m.kind === 'stamp')!;
+    const ring = marks.find((m) => m.kind === 'ring')!;
+    const after = await changed(bytes, (pdf, annots) => {
+      for (const annot of annots) {
+        const name = (annot.lookup(PDFName.of('NM')) as PDFString).decodeText();
+        if (name === stamp.id) {
+          const [l, b, r, t] = (annot.lookup(PDFName.of('Rect')) as PDFArray)
+            .asArray()
+            .map((n) => Number(String(n)));
+          annot.set(PDFName.of('Rect'), pdf.context.obj([l! + 10, b! - 20, r! + 10, t! - 20]));
+        }
+        if (name !== ring.id) continue;
+        const ref = pdf.context.getObjectRef(annot)!;
+        const answer = {
+          Type: 'Annot',
+          Subtype: 'Text',
+          Rect: [0, 0, 9, 9],
+          IRT: ref,
+          T: PDFString.of('Ana'),
+          Contents: PDFString.of('Why this?'),
+        };
+        pdf.getPage(0).node.addAnnot(pdf.context.register(pdf.context.obj(answer as never)));
+      }
+    });
+    const { found } = await read(after);
+    const now = byId(found.marks).get(stamp.id) as typeof stamp & { x: number; y: number };
+    const was = stamp as typeof now;
+    expect(now).toMatchObject({
+      ...was,
+      document: now.document,
+      x: expect.closeTo(was.x + 10, 1),
+      y: expect.closeTo(was.y + 20, 1),
+    });
+    expect(found.marks).toHaveLength(marks.length + 1);
+    expect(found.marks.find((m) => m.kind === 'note' && m.words === 'Ana: Why this?')).toBeDefined();
+    // Twice is once.
+    expect((await read(after)).found.marks.map((m) => m.id)).toEqual(found.marks.map((m) => m.id));
   });
 });

@@ -3,10 +3,13 @@ import {
   degrees,
   type PDFArray,
   type PDFContext,
+  PDFDict,
+  type PDFDocument,
   PDFHexString,
   PDFName,
   type PDFPage,
-  type PDFRef,
+  PDFRef,
+  PDFStream,
   PDFString,
 } from '@cantoo/pdf-lib';
 import {
@@ -17,9 +20,11 @@ import {
   CARET,
   type CutMark,
   coverOf,
+  type ForeignMark,
   grow,
   type InkColour,
   inkOutline,
+  type MarginMark,
   type Mark,
   type NoteMark,
   never,
@@ -31,6 +36,7 @@ import {
   toPdf,
 } from '@jotmark/core';
 import type { Appending } from './append.ts';
+import { carryIn, openCarried } from './carry.ts';
 import {
   annotationBox,
   bandsPath,
@@ -71,7 +77,12 @@ export interface ToAnnotate {
 export async function writeMarks(into: Appending, what: ToAnnotate): Promise<number> {
   const { pdf } = into;
   const pages = pdf.getPages();
-  const writer = new Writer(pdf.context, what.author, await Upright.for(pdf, what.marks));
+  const writer = new Writer(
+    pdf.context,
+    what.author,
+    await Upright.for(pdf, what.marks),
+    await allCarried(what.marks),
+  );
   let written = 0;
   for (const [index, page] of pages.entries()) {
     const frame = what.frames[index];
@@ -94,6 +105,17 @@ export async function writeMarks(into: Appending, what: ToAnnotate): Promise<num
     written += marks.length;
   }
   return written;
+}
+
+/** What came from other programs, opened; what cannot be opened is left out, the marking is worth more than it. */
+export async function allCarried(marks: readonly Mark[]): Promise<ReadonlyMap<Mark, PDFDocument>> {
+  const out = new Map<Mark, PDFDocument>();
+  for (const mark of marks) {
+    if (mark.kind !== 'foreign') continue;
+    const opened = await openCarried(mark.pdf).catch(() => null);
+    if (opened && opened.getPageCount() === 1) out.set(mark, opened);
+  }
+  return out;
 }
 
 /** Own array for the page: an inherited or shared one is copied, so that no other page gets these marks. */
@@ -120,12 +142,19 @@ export class Writer {
   readonly #context: PDFContext;
   readonly #author: string;
   readonly #upright: Upright;
+  readonly #carried: ReadonlyMap<Mark, PDFDocument>;
   readonly #states = new Map<number, PDFRef>();
   readonly #signs = new Map<InkColour, PDFRef>();
   /** While marks are only drawn: their appearances. */
   #drawn: Drawn[] | null = null;
 
-  constructor(context: PDFContext, author: string, upright: Upright) {
+  constructor(
+    context: PDFContext,
+    author: string,
+    upright: Upright,
+    carried: ReadonlyMap<Mark, PDFDocument>,
+  ) {
+    this.#carried = carried;
     this.#context = context;
     this.#author = words(author);
     this.#upright = upright;
@@ -140,7 +169,7 @@ export class Writer {
     return drawn;
   }
 
-  /** The annotations that are this mark: one, or of a swap two. */
+  /** The annotations that are this mark: one, or of a swap two, and those that answer to it. */
   write(mark: Mark, frame: PageFrame, page: PDFPage): PDFRef[] {
     const rect = toRect(frame, coverOf(mark));
     const colour = rgb(mark.colour);
@@ -156,6 +185,8 @@ export class Writer {
         const kept = `/InkList [${list(inkList(frame, mark.points))}] ${border(frame, mark.width)}`;
         return one('Ink', box, this.#appearance(box, outline, 1), kept);
       }
+      case 'foreign':
+        return this.#foreign(mark, frame, page);
       case 'highlight': {
         if (mark.place.on === 'free') {
           const { points, width } = mark.place;
@@ -167,7 +198,7 @@ export class Writer {
         return [this.#overWords(mark, page, frame, bands, quote.exact, HIGHLIGHT_OPACITY)];
       }
       case 'note':
-        return [this.#note(mark, frame, page)];
+        return this.#withReplies(mark, page, rect, [this.#note(mark, frame, page)]);
       case 'line':
       case 'arrow': {
         const lines = arrowLines(mark).map((line) => path(frame, line));
@@ -203,17 +234,47 @@ export class Writer {
         return one('Stamp', rect, look, `/Contents ${words(name)} /Name /Stamp`);
       }
       case 'cut':
-        return [this.#struck(mark, frame, page, mark.id, `/Contents ${words(mark.place.quote.exact)}`)];
+        return this.#withReplies(mark, page, rect, [
+          this.#struck(mark, frame, page, mark.id, `/Contents ${words(mark.place.quote.exact)}`),
+        ]);
       case 'add':
-        return [this.#caret(mark, frame, page)];
+        return this.#withReplies(mark, page, rect, [this.#caret(mark, frame, page)]);
       case 'swap': {
         const caret = this.#caret(mark, frame, page);
         // What is struck is a part of the caret that says what comes instead (ISO 32000-1, 12.5.6.2).
-        return [this.#struck(mark, frame, page, `${mark.id}-struck`, `/IRT ${caret} /RT /Group`), caret];
+        const struck = this.#struck(mark, frame, page, `${mark.id}-struck`, `/IRT ${caret} /RT /Group`);
+        return this.#withReplies(mark, page, rect, [struck, caret]);
       }
       default:
         return never(mark);
     }
+  }
+
+  /** What another program made, put back as it came. */
+  #foreign(mark: ForeignMark, frame: PageFrame, page: PDFPage): PDFRef[] {
+    const carried = this.#carried.get(mark);
+    if (!carried) return [];
+    const refs = carryIn(carried, this.#context, page.ref);
+    if (!this.#drawn) return refs;
+    const look = lookOf(this.#context, refs[0]);
+    if (look) this.#drawn.push({ look, rect: toRect(frame, mark.box) });
+    return [];
+  }
+
+  /** What was answered to a mark, as answers to its annotation, the last of `refs` (ISO 32000-1, 12.5.6.2). */
+  #withReplies(mark: MarginMark, page: PDFPage, rect: Box, refs: PDFRef[]): PDFRef[] {
+    if (this.#drawn || !mark.replies) return refs;
+    const to = refs.at(-1)!;
+    const answers = mark.replies.map((reply, i) => {
+      const when = pdfDate(reply.at);
+      return this.#context.register(
+        new Written(
+          `<< /Type /Annot /Subtype /Text /Rect ${list(rect)} /F 4 /NM (${mark.id}-${i}) /T ${words(reply.by)} /M ${when} ` +
+            `/CreationDate ${when} /P ${page.ref} /IRT ${to} /RT /R /Contents ${words(reply.said)} >>`,
+        ),
+      );
+    });
+    return [...refs, ...answers];
   }
 
   #note(mark: NoteMark, frame: PageFrame, page: PDFPage): PDFRef {
@@ -342,6 +403,19 @@ export class Writer {
     this.#states.set(opacity, known);
     return known;
   }
+}
+
+/** The normal appearance of an annotation; of several the one of its state. Null where it has none. */
+function lookOf(context: PDFContext, ref: PDFRef | undefined): PDFRef | null {
+  const dict = ref && context.lookup(ref);
+  const looks = dict instanceof PDFDict ? dict.lookup(PDFName.of('AP')) : null;
+  if (!(dict instanceof PDFDict) || !(looks instanceof PDFDict)) return null;
+  const normal = looks.get(PDFName.of('N'));
+  const found = context.lookup(normal);
+  if (found instanceof PDFStream) return normal instanceof PDFRef ? normal : context.register(found);
+  const state = dict.get(PDFName.of('AS'));
+  const of = found instanceof PDFDict && state instanceof PDFName ? found.get(state) : null;
+  return of instanceof PDFRef && context.lookup(of) instanceof PDFStream ? of : null;
 }
 
 const border = (frame: PageFrame, width: number) => `/BS << /W ${n(width / frame.userUnit)} /S /S >>`;

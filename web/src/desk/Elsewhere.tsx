@@ -75,8 +75,7 @@ function putIn(keeper: SheetKeeper, { marks, unknown, offPage }: BroughtIn): str
       `${plural(fresh.length - added, 'mark is', 'marks are')} now as in the file; undo takes that back.`,
     marks.length > fresh.length && `${marks.length - fresh.length} were here already.`,
     offPage > 0 && `${offPage} are on pages that this copy does not have.`,
-    unknown.length > 0 &&
-      `Not read, since they are no marks of Jotmark’s: ${unknown.map((u) => `${u.count} × ${u.kind}`).join(', ')}.`,
+    unknown.length > 0 && `Left in the file: ${unknown.map((u) => `${u.count} × ${u.kind}`).join(', ')}.`,
   ];
   return said.filter(Boolean).join(' ');
 }

@@ -98,7 +98,7 @@ export function usePicked({ keeper, readOnly, shown, flush }: Options) {
   const add = (made: readonly Mark[], left: number) => {
     if (left)
       toast(
-        `${plural(left, 'mark lies', 'marks lie')} on words that are not on this page, and stayed behind.`,
+        `${plural(left, 'mark belongs', 'marks belong')} to the words or the page it lies on, and stayed behind.`,
       );
     if (made.length === 0) return;
     keeper.do(made.map((m) => putChange(keeper, m, null)));

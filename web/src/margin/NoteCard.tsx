@@ -94,6 +94,14 @@ export function NoteCard({
           <FocusSignGlyph colour={note.colour} />
         </span>
       </div>
+      {note.replies?.map((reply) => (
+        <p
+          key={`${reply.at} ${reply.said}`}
+          className="mt-1 border-t border-line pt-1 text-[13px] break-words"
+        >
+          <span className="text-soft">{reply.by || 'answered'}:</span> {reply.said}
+        </p>
+      ))}
       {active && !readOnly && (
         <p className="mt-1 flex items-center gap-2 border-t border-line pt-1 text-xs text-soft">
           {note.focus ?? ''}

@@ -61,6 +61,15 @@ describe('the margin', () => {
     expect(tops()).toEqual([286, 36]);
   });
 
+  test('what was answered to a note elsewhere stands below its words, with who said it', () => {
+    const replies = [
+      { by: 'Ana', said: 'The north one?', at: 1 },
+      { by: '', said: 'Yes.', at: 2 },
+    ];
+    show([{ ...note(1, 300), replies }]);
+    expect(screen.getByRole('article').textContent).toBe('note 1Ana: The north one?answered: Yes.');
+  });
+
   test('notes about the same place are pushed apart and do not overlap', () => {
     show([note(1, 200), note(2, 202), note(3, 204)]);
     const [a, b, c] = tops() as [number, number, number];

@@ -1,4 +1,4 @@
-import { inReadingOrder, type Mark, type MarkKind } from '@jotmark/core';
+import { inReadingOrder, isMarginMark, type Mark, type MarkKind } from '@jotmark/core';
 import { describeMark } from './describe.ts';
 
 /** Which marks are looked for; null and '' ask for nothing. */
@@ -14,6 +14,9 @@ export const ANY: Wanted = { kind: null, focus: null, words: '' };
 /** Letters without their accents and in one case: who searches types as it is quick. */
 const plain = (text: string): string => text.normalize('NFD').replace(/\p{M}/gu, '').toLocaleLowerCase();
 
+const answersTo = (mark: Mark): string =>
+  isMarginMark(mark) ? (mark.replies ?? []).map((reply) => `${reply.by} ${reply.said}`).join(' ') : '';
+
 /** The marks that are wanted, in reading order. Words are looked for in what a mark says and in what it is about. */
 export function chooseMarks(marks: readonly Mark[], wanted: Wanted): Mark[] {
   const words = plain(wanted.words.trim());
@@ -21,7 +24,7 @@ export function chooseMarks(marks: readonly Mark[], wanted: Wanted): Mark[] {
     (mark) =>
       (wanted.kind === null || mark.kind === wanted.kind) &&
       (wanted.focus === null || (mark.focus ?? '') === wanted.focus) &&
-      (words === '' || plain(`${describeMark(mark)} ${mark.focus ?? ''}`).includes(words)),
+      (words === '' || plain(`${describeMark(mark)} ${mark.focus ?? ''} ${answersTo(mark)}`).includes(words)),
   );
 }
 

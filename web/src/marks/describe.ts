@@ -14,6 +14,7 @@ export const KIND_WORDS: Readonly<Record<MarkKind, string>> = {
   cut: 'cuts',
   add: 'additions',
   swap: 'swaps',
+  foreign: 'from other programs',
 };
 
 /** What stands in the margin is called so by those who do not see its shape. */
@@ -56,6 +57,8 @@ export function describeMark(mark: Mark): string {
       return `add “${mark.words}” ${mark.place.side} “${shorten(mark.place.quote.exact)}”`;
     case 'swap':
       return `“${shorten(mark.place.quote.exact)}” → “${mark.words}”`;
+    case 'foreign':
+      return `from another program: ${mark.what}${mark.said ? `, “${shorten(mark.said)}”` : ''}`;
     default:
       return never(mark);
   }

@@ -1,7 +1,7 @@
 import { useSyncExternalStore } from 'react';
 import { HAND } from '../work/measure.ts';
 
-/** What painting waits for: the teacher's handwriting, and pictures of stamps. When one is there, what shows it is painted again. */
+/** What painting waits for: the teacher's handwriting, and pictures of stamps and of what came from elsewhere. When one is there, what shows it is painted again. */
 let version = 0;
 const listeners = new Set<() => void>();
 const came = () => {
@@ -11,8 +11,8 @@ const came = () => {
 
 const pictures = new Map<string, HTMLImageElement>();
 
-/** A stamp's picture once it can be drawn; null until then. */
-export function stampPicture(png: string): HTMLImageElement | null {
+/** A picture once it can be drawn; null until then. */
+export function pictureOf(png: string): HTMLImageElement | null {
   const known = pictures.get(png);
   if (known) return known.complete && known.naturalWidth > 0 ? known : null;
   const image = new Image();

@@ -4,6 +4,7 @@ import {
   type Box,
   CARET,
   type CutMark,
+  type ForeignMark,
   formatPoints,
   INK_HEX,
   inkOutline,
@@ -24,7 +25,7 @@ import {
   textRows,
 } from '@jotmark/core';
 import { HAND, measureHand } from '../work/measure.ts';
-import { stampPicture } from './looks.ts';
+import { pictureOf } from './looks.ts';
 
 /** Two canvases a page: `wash` lies multiplied over the print, `ink` covers it. */
 export type Layer = 'ink' | 'wash';
@@ -101,11 +102,25 @@ export function paintMark(ctx: CanvasRenderingContext2D, mark: Mark): void {
     case 'cut':
     case 'swap':
       return paintStruck(ctx, mark);
+    case 'foreign':
+      return paintForeign(ctx, mark);
     case 'add':
       return paintCaret(ctx, mark.place.x, mark.place.bottom);
     default:
       never(mark);
   }
+}
+
+/** As it looked where it was made; where that is not known, its place is dotted round. */
+function paintForeign(ctx: CanvasRenderingContext2D, mark: ForeignMark): void {
+  const [x, y, w, h] = sizesOf(mark.box);
+  const picture = mark.png === null ? null : pictureOf(mark.png);
+  if (picture) ctx.drawImage(picture, x, y, w, h);
+  if (mark.png !== null) return;
+  ctx.lineWidth = 0.8;
+  ctx.setLineDash([1.5, 2.5]);
+  ctx.strokeRect(x, y, w, h);
+  ctx.setLineDash([]);
 }
 
 function paintNote(ctx: CanvasRenderingContext2D, mark: NoteMark): void {
@@ -179,7 +194,7 @@ export function paintStamp(ctx: CanvasRenderingContext2D, mark: StampMark): void
   upright(ctx, mark, () => {
     ctx.translate(-size / 2, -size / 2);
     if (look.of === 'picture') {
-      const picture = stampPicture(look.png);
+      const picture = pictureOf(look.png);
       if (picture) {
         const by = size / Math.max(picture.naturalWidth, picture.naturalHeight);
         const [w, h] = [picture.naturalWidth * by, picture.naturalHeight * by];

@@ -162,7 +162,7 @@ async function putIn(copyId: CopyId, handInId: HandInId, found: BroughtIn): Prom
     changes.length > applied && `${changes.length - applied} were not taken`,
     found.offPage > 0 && `${found.offPage} are on pages that this copy does not have`,
     found.unknown.length > 0 &&
-      `no marks of Jotmark’s: ${found.unknown.map((u) => `${u.count} × ${u.kind}`).join(', ')}`,
+      `left in the file: ${found.unknown.map((u) => `${u.count} × ${u.kind}`).join(', ')}`,
   ];
   return `${says.filter(Boolean).join('; ')}.`;
 }
