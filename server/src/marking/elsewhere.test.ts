@@ -3,7 +3,7 @@ import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { PDFDocument, PDFString } from '@cantoo/pdf-lib';
-import type { Mark, MarkId, PageFrame } from '@jotmark/core';
+import type { ChangeId, Mark, MarkId, PageFrame } from '@jotmark/core';
 import { starterTrays, type TrayId } from '@jotmark/core';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { RawRow } from '../database/raw.ts';
@@ -90,7 +90,8 @@ describe('a copy that is marked elsewhere', () => {
     const [mark] = body.marks as [Mark];
     // One whose file is nothing harms nobody.
     const broken = { ...mark, id: id<MarkId>(), pdf: 'JVBERi0xLjcK' } as Mark;
-    const sent = await h.send(put(mark), put(broken));
+    const first = put(mark);
+    const sent = await h.send(first, put(broken));
     expect(sent.results.map((r: RawRow) => r.outcome)).toEqual(['applied', 'applied']);
     const out = await pdfOf(h, 'notes');
     const annots = (await PDFDocument.load(out.bytes)).getPage(0).node.Annots()!;
@@ -98,7 +99,7 @@ describe('a copy that is marked elsewhere', () => {
     expect(String(annots.lookup(0))).toContain('/Subtype /Stamp');
     expect((await bringIn(h, out.bytes)).body.marks).toEqual([mark]);
     expect((await pdfOf(h, 'flat')).bytes.length).toBeGreaterThan(1000);
-    await h.send({ ...put(mark), type: 'remove' } as never);
+    await h.send({ id: id<ChangeId>(), base: first.id, type: 'remove', mark });
     const desk = await h.teacherCaller.call('desk', { params: { copyId: h.copyId } });
     expect(desk.body.marking.marks.filter((m: RawRow) => m.mark).map((m: RawRow) => m.mark.id)).toEqual([
       broken.id,
