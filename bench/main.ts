@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { readSettings, serve } from '@jotmark/server';
 import { changeFigures } from './changes.ts';
+import { deskFigures } from './desk.ts';
 import { exportFigures } from './export.ts';
 import { type Figure, report } from './figures.ts';
 import { inkFigures } from './ink.ts';
@@ -31,6 +32,7 @@ const parts: Record<string, () => Promise<Figure[]>> = {
   changes: () => changeFigures(running),
   pages: () => pageFigures(running),
   ink: () => inkFigures(running),
+  desk: () => deskFigures(running),
   setting: () => settingFigures(running),
   room: () => roomFigures(running),
 };

@@ -29,7 +29,7 @@ async function untilDrawn(page: Page, act: () => Promise<void>): Promise<number>
 }
 
 /** A hand comes near the link and presses a fifth of a second later, which is quick for a hand; measured from the press. */
-async function approach(page: Page, link: Locator): Promise<number> {
+export async function approach(page: Page, link: Locator): Promise<number> {
   await link.hover();
   await page.waitForTimeout(200);
   return untilDrawn(page, () => link.click());

@@ -1,10 +1,11 @@
-import type { CopyId, QuarterTurn } from '@jotmark/core';
+import type { CopyId, Mark, QuarterTurn } from '@jotmark/core';
 import { viewSize } from '@jotmark/core';
 import { type QueryClient, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo } from 'react';
 import { call } from '../api/call.ts';
 import { fetchAhead } from '../paper/documents.ts';
 import { viewOf } from '../paper/PageSheet.tsx';
+import { preparePath } from '../paper/paint.ts';
 import { pictures, pixelSize } from '../paper/pictures.ts';
 import { roomFor } from './useZoom.ts';
 import { fitZoom } from './zoom.ts';
@@ -26,6 +27,28 @@ export function rememberRoom(room: readonly [number, number], margin: number): v
 /** Strip and slip beside the paper, for the first copy of a sitting. */
 const guessRoom = () => roomFor([innerWidth - 76 - 286, innerHeight - 48]);
 
+/** When the browser has nothing else to do; says how many milliseconds are left for something. */
+function idle(): Promise<() => number> {
+  return new Promise((resolve) => {
+    if (typeof requestIdleCallback === 'function')
+      requestIdleCallback((deadline) => resolve(() => deadline.timeRemaining()), { timeout: 500 });
+    else
+      setTimeout(() => {
+        const end = performance.now() + 8;
+        resolve(() => end - performance.now());
+      }, 50);
+  });
+}
+
+/** Outlines of strokes are found while nothing else is to be done. */
+async function prepareMarks(marks: readonly Mark[]): Promise<void> {
+  for (let at = 0; at < marks.length; ) {
+    const left = await idle();
+    // At least some, however busy it is.
+    for (let n = 0; at < marks.length && (n < 5 || left() > 1); n++) preparePath(marks[at++]!);
+  }
+}
+
 /** Fetches a copy ahead, down to the picture of its first page at the size it will have. Failing is no matter: it is asked for again. */
 export async function prepareCopy(client: QueryClient, copyId: CopyId): Promise<void> {
   try {
@@ -40,6 +63,11 @@ export async function prepareCopy(client: QueryClient, copyId: CopyId): Promise<
     await pictures.get(
       { key: document.id, page: 0, turn: first.turn, ...pixelSize(...viewSize(view), devicePixelRatio) },
       1,
+    );
+    await prepareMarks(
+      desk.marking.marks.flatMap(({ mark }) =>
+        mark?.document === document.id && mark.page === 0 ? [mark] : [],
+      ),
     );
   } catch {
     // Shown where it is really opened.

@@ -83,7 +83,7 @@ export const PageSheet = memo(function PageSheet({
 });
 
 /** How long a zoom must rest before pages are drawn anew at its sharpness; until then the finished picture is stretched. */
-const REST_MS = 120;
+const REST_MS = 80;
 
 function useSettledValue<T>(value: T): T {
   const [settled, setSettled] = useState(value);
@@ -195,6 +195,7 @@ function Settled({ marks, view }: { marks: readonly Mark[]; view: PageView }) {
       looks,
     );
   }, [marks, view, looks]);
+  useEffect(() => () => layer.current?.stop(), []);
   return (
     <>
       <canvas ref={wash} className="pointer-events-none absolute inset-0 size-full mix-blend-multiply" />

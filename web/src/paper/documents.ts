@@ -27,10 +27,14 @@ export function openInEngine(id: DocumentId): Promise<void> {
   return opening;
 }
 
+/** What belongs to one document is let go soon after it was put away: a pile has many. */
+const KEEP_MS = 20_000;
+
 /** Pages of a document, asked again while they are still being read. */
 export const pagesQuery = (id: DocumentId) => ({
   queryKey: ['document', id, 'pages'],
   queryFn: () => call('documentPages', { params: { documentId: id } }),
+  gcTime: KEEP_MS,
   refetchOnWindowFocus: false,
   refetchInterval: (query: { state: { data?: DocumentPages | undefined } }) => {
     const state = query.state.data?.state;
@@ -43,6 +47,7 @@ export const textQuery = (id: DocumentId) => ({
   queryKey: ['document', id, 'text'],
   queryFn: () => call('documentText', { params: { documentId: id } }),
   staleTime: Number.POSITIVE_INFINITY,
+  gcTime: KEEP_MS,
 });
 
 export const isRead = (pages: DocumentPages | undefined) => pages?.state.reading.state === 'done';

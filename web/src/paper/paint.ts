@@ -56,6 +56,11 @@ function pathOf(mark: Mark, make: () => Path2D): Path2D {
   return path;
 }
 
+/** Finds a stroke's outline before it is to be painted: of all that painting does this takes the longest. */
+export function preparePath(mark: Mark): void {
+  if (mark.kind === 'ink') pathOf(mark, () => outlinePath(mark.points, mark.width));
+}
+
 /** Paints a settled mark; the context is in page space. */
 export function paintMark(ctx: CanvasRenderingContext2D, mark: Mark): void {
   ctx.fillStyle = INK_HEX[mark.colour];

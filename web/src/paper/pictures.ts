@@ -1,7 +1,9 @@
 import { engine, MOST_PIXELS, type PictureOrder } from './engine.ts';
 
-/** Pictures kept ready: about six sharp pages on a large screen. */
-const KEPT_PIXELS = 60_000_000;
+/** Pictures kept ready: about three sharp pages on a large screen, twenty copies on a small one. */
+const KEPT_PIXELS = 32_000_000;
+/** Who was given a picture draws it at once; then its memory is free. */
+const DRAWN_MS = 1000;
 
 const keyOf = (o: PictureOrder) => `${o.key}/${o.page}/${o.width}x${o.height}/${o.turn}`;
 
@@ -37,13 +39,17 @@ class Pictures {
 
   #keep(key: string, bitmap: ImageBitmap): void {
     const before = this.#kept.get(key);
-    if (before) this.#pixels -= before.width * before.height;
+    if (before) {
+      this.#pixels -= before.width * before.height;
+      setTimeout(() => before.close(), DRAWN_MS);
+    }
     this.#kept.set(key, bitmap);
     this.#pixels += bitmap.width * bitmap.height;
     for (const [old, picture] of this.#kept) {
       if (this.#pixels <= KEPT_PIXELS || old === key) break;
       this.#kept.delete(old);
       this.#pixels -= picture.width * picture.height;
+      setTimeout(() => picture.close(), DRAWN_MS);
     }
   }
 }

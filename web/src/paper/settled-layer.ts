@@ -1,16 +1,7 @@
-import {
-  type Box,
-  boxToScreen,
-  coverOf,
-  grow,
-  type Mark,
-  type MarkId,
-  type PageView,
-  viewMatrix,
-  viewSize,
-} from '@jotmark/core';
+import { type Box, coverOf, grow, type Mark, type MarkId, type PageView } from '@jotmark/core';
 import RBush from 'rbush';
-import { type Layer, layerOf, paintMark } from './paint.ts';
+import { type Layer, layerOf } from './paint.ts';
+import { Surface } from './surface.ts';
 
 interface Entry {
   readonly minX: number;
@@ -20,49 +11,85 @@ interface Entry {
   readonly mark: Mark;
 }
 
+/** So few marks are painted at once. */
+const AT_ONCE = 250;
+/** Of more, so many in a frame, and no longer than this in milliseconds: the pen comes between. */
+const IN_A_FRAME = 400;
+const FRAME_SHARE_MS = 6;
+
+interface Job {
+  readonly on: Surface;
+  readonly todo: Mark[];
+  at: number;
+  /** What was painted out of sight, when all of it is. */
+  pictures?: ReadonlyMap<Layer, ImageBitmap>;
+}
+
+/** How a page is to be painted: its view, its sharpness, and with which fonts and pictures. */
+interface Aim {
+  readonly view: PageView;
+  readonly ratio: number;
+  readonly looks: number;
+}
+
+const sameAim = (a: Aim | null, b: Aim): boolean =>
+  a !== null &&
+  a.looks === b.looks &&
+  a.ratio === b.ratio &&
+  a.view.zoom === b.view.zoom &&
+  a.view.turn === b.view.turn &&
+  a.view.width === b.view.width &&
+  a.view.height === b.view.height;
+
 /**
  * The settled marks of one page, painted once into two canvases. A mark that comes is painted on top; where one goes or changes,
- * only that part is painted again, from an index of what lies there.
+ * only that part is painted again, from an index of what lies there. For another view many marks are painted from frame to frame
+ * out of sight, while the finished picture is shown stretched.
  */
 export class SettledLayer {
-  readonly #contexts: Readonly<Record<Layer, CanvasRenderingContext2D>>;
+  readonly #canvases: Readonly<Record<Layer, HTMLCanvasElement>>;
   readonly #shown = new Map<MarkId, Entry>();
   readonly #index = new RBush<Entry>();
-  #view: PageView | null = null;
-  #ratio = 1;
-  /** With which fonts and pictures it was painted. */
-  #looks = 0;
+  #aim: Aim | null = null;
+  /** What is seen; its view may be an earlier one. Null before anything was painted. */
+  #front: Surface | null = null;
+  /** What is being painted, and what of it is still to do. */
+  #job: Job | null = null;
+  #frame = 0;
 
   constructor(ink: HTMLCanvasElement, wash: HTMLCanvasElement) {
-    this.#contexts = { ink: ink.getContext('2d')!, wash: wash.getContext('2d')! };
+    this.#canvases = { ink, wash };
   }
 
-  /** Shows these marks at this view; everything is painted again only when the view changed. */
+  /** Shows these marks at this view; all are painted again only when the view changed. */
   show(marks: readonly Mark[], view: PageView, ratio: number, looks = 0): void {
-    const before = this.#view;
-    const sameView =
-      before !== null &&
-      looks === this.#looks &&
-      ratio === this.#ratio &&
-      before.zoom === view.zoom &&
-      before.turn === view.turn &&
-      before.width === view.width &&
-      before.height === view.height;
-    const dirty = this.#take(marks);
-    if (!sameView) {
-      this.#view = view;
-      this.#ratio = ratio;
-      this.#looks = looks;
-      this.#resize();
-      this.#paintAll();
-      return;
+    const aim = { view, ratio, looks };
+    const { gone, come } = this.#take(marks);
+    if (!sameAim(this.#aim, aim)) {
+      this.#aim = aim;
+      return this.#begin();
     }
-    for (const box of dirty.gone) this.#repaint(box);
-    for (const entry of dirty.come) this.#paint(entry);
+    const job = this.#job;
+    if (job?.on !== this.#front) this.#mend(gone, come);
+    if (!job || (gone.length === 0 && come.length === 0)) return;
+    // What goes may have been painted already; a picture that is finished takes no more.
+    if (gone.length || job.pictures) this.#begin();
+    else job.todo.push(...come);
   }
 
-  /** Brings the index up to date; gives the boxes of what went or changed and the entries that are new. */
-  #take(marks: readonly Mark[]): { gone: Box[]; come: Entry[] } {
+  /** Paints nothing more: the page is put away. */
+  stop(): void {
+    this.#cancel();
+    this.#aim = null;
+  }
+
+  #cancel(): void {
+    cancelAnimationFrame(this.#frame);
+    this.#job = null;
+  }
+
+  /** Brings the index up to date; gives the boxes of what went or changed and the marks that are new. */
+  #take(marks: readonly Mark[]): { gone: Box[]; come: Mark[] } {
     const gone: Box[] = [];
     const come: Entry[] = [];
     const ids = new Set(marks.map((m) => m.id));
@@ -72,6 +99,7 @@ export class SettledLayer {
         this.#index.remove(entry);
         this.#shown.delete(id);
       }
+    const many = this.#shown.size === 0;
     for (const mark of marks) {
       const old = this.#shown.get(mark.id);
       if (old?.mark === mark) continue;
@@ -83,80 +111,74 @@ export class SettledLayer {
         this.#index.remove(old);
       }
       this.#shown.set(mark.id, entry);
-      this.#index.insert(entry);
+      if (!many) this.#index.insert(entry);
       come.push(entry);
     }
+    if (many) this.#index.load(come);
     // What is painted again anyway need not be painted twice.
-    return {
-      gone,
-      come: gone.length
-        ? come.filter(
-            (e) => !gone.some((g) => g[0] <= e.minX && g[1] <= e.minY && g[2] >= e.maxX && g[3] >= e.maxY),
-          )
-        : come,
-    };
+    const left = gone.length
+      ? come.filter(
+          (e) => !gone.some((g) => g[0] <= e.minX && g[1] <= e.minY && g[2] >= e.maxX && g[3] >= e.maxY),
+        )
+      : come;
+    return { gone, come: left.map((e) => e.mark) };
   }
 
-  #resize(): void {
-    const [width, height] = viewSize(this.#view!);
-    for (const { canvas } of Object.values(this.#contexts)) {
-      canvas.width = Math.round(width * this.#ratio);
-      canvas.height = Math.round(height * this.#ratio);
+  #mend(gone: readonly Box[], come: readonly Mark[]): void {
+    for (const box of gone) {
+      const [l, t, r, b] = box;
+      const there = this.#index.search({ minX: l - 2, minY: t - 2, maxX: r + 2, maxY: b + 2 });
+      this.#front?.repaint(box, inOrder(there));
     }
+    for (const mark of come) this.#front?.paint(mark);
   }
 
-  #paintAll(): void {
-    const all = this.#index.all().sort((a, b) => (a.mark.id < b.mark.id ? -1 : 1));
-    for (const entry of all) this.#paint(entry);
-  }
-
-  #paint(entry: Entry): void {
-    const layer = layerOf(entry.mark);
-    if (!layer) return;
-    const ctx = this.#contexts[layer];
-    this.#toPage(ctx);
-    paintMark(ctx, entry.mark);
-  }
-
-  #repaint(box: Box): void {
-    const [x0, y0, x1, y1] = boxToScreen(this.#view!, box).map((v) => v * this.#ratio) as [
-      number,
-      number,
-      number,
-      number,
-    ];
-    // Whole pixels, one more on each side: what was smoothed over the edge must go too.
-    const rect = [
-      Math.floor(x0) - 1,
-      Math.floor(y0) - 1,
-      Math.ceil(x1) - Math.floor(x0) + 2,
-      Math.ceil(y1) - Math.floor(y0) + 2,
-    ] as const;
-    const touched = this.#index
-      .search({ minX: box[0] - 2, minY: box[1] - 2, maxX: box[2] + 2, maxY: box[3] + 2 })
-      .sort((a, b) => (a.mark.id < b.mark.id ? -1 : 1));
-    for (const [layer, ctx] of Object.entries(this.#contexts) as [Layer, CanvasRenderingContext2D][]) {
-      ctx.save();
-      ctx.setTransform(1, 0, 0, 1, 0, 0);
-      ctx.beginPath();
-      ctx.rect(...rect);
-      ctx.clip();
-      ctx.clearRect(...rect);
-      this.#toPage(ctx);
-      for (const { mark } of touched) if (layerOf(mark) === layer) paintMark(ctx, mark);
-      ctx.restore();
+  /** Paints all for the view that is aimed at. */
+  #begin(): void {
+    // A picture that is finished stays in sight until the new one is; one that was only begun does not.
+    const finished = this.#front !== null && this.#job?.on !== this.#front;
+    this.#cancel();
+    const { view, ratio } = this.#aim!;
+    const todo = inOrder(this.#index.all());
+    const outOfSight = finished && todo.length > AT_ONCE;
+    const on = outOfSight ? Surface.outOfSight(view, ratio) : new Surface(this.#canvases, view, ratio);
+    if (!outOfSight) this.#front = on;
+    if (todo.length <= AT_ONCE) {
+      for (const mark of todo) on.paint(mark);
+      return;
     }
+    this.#job = { on, todo, at: 0 };
+    this.#step();
   }
 
-  #toPage(ctx: CanvasRenderingContext2D): void {
-    const m = viewMatrix(this.#view!).map((v) => v * this.#ratio) as [
-      number,
-      number,
-      number,
-      number,
-      number,
-      number,
-    ];
-    ctx.setTransform(...m);
+  readonly #step = (): void => {
+    const job = this.#job;
+    if (!job) return;
+    const end = performance.now() + FRAME_SHARE_MS;
+    const last = Math.min(job.todo.length, job.at + IN_A_FRAME);
+    while (job.at < last && performance.now() < end) job.on.paint(job.todo[job.at++]!);
+    if (job.at < job.todo.length) {
+      this.#frame = requestAnimationFrame(this.#step);
+      return;
+    }
+    if (job.on === this.#front) return this.#finish(job);
+    // Each in a frame of its own: the last strokes, their picture, and its coming into sight.
+    if (job.pictures) {
+      this.#front = new Surface(this.#canvases, job.on.view, job.on.ratio);
+      this.#front.take(job.pictures);
+      return this.#finish(job);
+    }
+    this.#frame = requestAnimationFrame(() => {
+      job.pictures = job.on.pictures();
+      this.#frame = requestAnimationFrame(this.#step);
+    });
+  };
+
+  #finish(job: Job): void {
+    this.#job = null;
+    performance.mark('jotmark-marks-drawn', { detail: job.todo.length });
   }
 }
+
+const inOrder = (entries: readonly Entry[]): Mark[] =>
+  entries.map((e) => e.mark).sort((a, b) => (a.id < b.id ? -1 : 1));
