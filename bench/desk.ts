@@ -11,6 +11,8 @@ const MARKS = 3000;
 const COPIES = 60;
 /** From here on memory may not grow: what is kept ahead and behind is kept by now. */
 const WARM = 20;
+/** Longer than anything of a copy that was put away is kept, in milliseconds. */
+const SETTLE_MS = 25_000;
 
 /** When all marks were drawn that are painted from frame to frame, in milliseconds since `since`. */
 const marksDrawn = (page: Page, since: number) =>
@@ -131,6 +133,8 @@ async function openFigures(running: Running): Promise<Figure[]> {
 
 /** What the renderer has in memory, in MB, after it was tidied. */
 async function memory(page: Page): Promise<{ heap: number; nodes: number; resident: number }> {
+  // Nobody marks a copy in half a second: what is let go after a while is gone by then.
+  await page.waitForTimeout(SETTLE_MS);
   const cdp = await page.context().newCDPSession(page);
   await cdp.send('HeapProfiler.collectGarbage');
   await cdp.send('HeapProfiler.collectGarbage');

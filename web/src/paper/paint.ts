@@ -4,6 +4,7 @@ import {
   type Box,
   CARET,
   type CutMark,
+  coverOf,
   type ForeignMark,
   formatPoints,
   INK_HEX,
@@ -56,8 +57,9 @@ function pathOf(mark: Mark, make: () => Path2D): Path2D {
   return path;
 }
 
-/** Finds a stroke's outline before it is to be painted: of all that painting does this takes the longest. */
+/** Finds where a mark lies, and a stroke's outline, before it is to be painted: of all that painting does this takes the longest. */
 export function preparePath(mark: Mark): void {
+  coverOf(mark);
   if (mark.kind === 'ink') pathOf(mark, () => outlinePath(mark.points, mark.width));
 }
 

@@ -49,7 +49,8 @@ const sameAim = (a: Aim | null, b: Aim): boolean =>
 export class SettledLayer {
   readonly #canvases: Readonly<Record<Layer, HTMLCanvasElement>>;
   readonly #shown = new Map<MarkId, Entry>();
-  readonly #index = new RBush<Entry>();
+  /** Where they lie; made when it is first asked for, which the first painting never does. */
+  #index: RBush<Entry> | null = null;
   #aim: Aim | null = null;
   /** What is seen; its view may be an earlier one. Null before anything was painted. */
   #front: Surface | null = null;
@@ -96,10 +97,9 @@ export class SettledLayer {
     for (const [id, entry] of this.#shown)
       if (!ids.has(id)) {
         gone.push([entry.minX, entry.minY, entry.maxX, entry.maxY]);
-        this.#index.remove(entry);
+        this.#index?.remove(entry);
         this.#shown.delete(id);
       }
-    const many = this.#shown.size === 0;
     for (const mark of marks) {
       const old = this.#shown.get(mark.id);
       if (old?.mark === mark) continue;
@@ -108,13 +108,12 @@ export class SettledLayer {
       const entry = { minX, minY, maxX, maxY, mark };
       if (old) {
         gone.push([old.minX, old.minY, old.maxX, old.maxY]);
-        this.#index.remove(old);
+        this.#index?.remove(old);
       }
       this.#shown.set(mark.id, entry);
-      if (!many) this.#index.insert(entry);
+      this.#index?.insert(entry);
       come.push(entry);
     }
-    if (many) this.#index.load(come);
     // What is painted again anyway need not be painted twice.
     const left = gone.length
       ? come.filter(
@@ -127,6 +126,7 @@ export class SettledLayer {
   #mend(gone: readonly Box[], come: readonly Mark[]): void {
     for (const box of gone) {
       const [l, t, r, b] = box;
+      this.#index ??= new RBush<Entry>().load([...this.#shown.values()]);
       const there = this.#index.search({ minX: l - 2, minY: t - 2, maxX: r + 2, maxY: b + 2 });
       this.#front?.repaint(box, inOrder(there));
     }
@@ -139,7 +139,7 @@ export class SettledLayer {
     const finished = this.#front !== null && this.#job?.on !== this.#front;
     this.#cancel();
     const { view, ratio } = this.#aim!;
-    const todo = inOrder(this.#index.all());
+    const todo = inOrder([...this.#shown.values()]);
     const outOfSight = finished && todo.length > AT_ONCE;
     const on = outOfSight ? Surface.outOfSight(view, ratio) : new Surface(this.#canvases, view, ratio);
     if (!outOfSight) this.#front = on;
@@ -148,7 +148,8 @@ export class SettledLayer {
       return;
     }
     this.#job = { on, todo, at: 0 };
-    this.#step();
+    // The page itself comes first.
+    this.#frame = requestAnimationFrame(this.#step);
   }
 
   readonly #step = (): void => {
