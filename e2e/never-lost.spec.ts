@@ -77,6 +77,25 @@ test('words of a note are kept though the tab is closed right after typing', asy
   await expect(again.getByRole('article', { name: /Note/ })).toContainText('Nearly lost');
 });
 
+test('a tab is closed in the middle of a stroke: what was drawn of it is there in the next one', async ({
+  onDesk,
+}) => {
+  const { teacher } = await onDesk();
+  await teacher.keyboard.press('1');
+  const pen = await Pen.on(teacher);
+  const [first, ...rest] = await wave(teacher, [0.2, 0.5], [0.5, 0.5]);
+  await pen.down(...first!);
+  for (const point of rest) await pen.move(...point);
+  const context = teacher.context();
+  const address = teacher.url();
+  await teacher.close({ runBeforeUnload: false });
+  const again = await context.newPage();
+  await again.goto(address);
+  await drawn(again);
+  await expect(again.getByText('1 mark, 0 notes')).toBeVisible();
+  await saved(again);
+});
+
 test('two tabs see each other’s marks; the same note changed in both becomes a choice', async ({
   makeClass,
   as,

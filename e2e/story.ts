@@ -234,10 +234,18 @@ export class Pen {
 
   async stroke(points: readonly (readonly [x: number, y: number, force: number])[]): Promise<void> {
     const [first] = points;
-    await this.#send('mousePressed', ...first!);
+    await this.down(...first!);
     // Not awaited one by one, so that some of them coalesce as from a real pen.
-    await Promise.all(points.slice(1).map((p) => this.#send('mouseMoved', ...p)));
+    await Promise.all(points.slice(1).map((p) => this.move(...p)));
     await this.#send('mouseReleased', points.at(-1)![0], points.at(-1)![1], 0);
+  }
+
+  down(x: number, y: number, force: number): Promise<unknown> {
+    return this.#send('mousePressed', x, y, force);
+  }
+
+  move(x: number, y: number, force: number): Promise<unknown> {
+    return this.#send('mouseMoved', x, y, force);
   }
 
   #send(

@@ -45,6 +45,24 @@ describe('a change', () => {
     );
   });
 
+  test('all at once give what they give one by one, also when some come twice', () => {
+    fc.assert(
+      fc.property(steps, fc.nat(), (list, from) => {
+        const { changes } = play(EMPTY_SHEET, list);
+        const twice = [...changes, ...changes.slice(from % changes.length)];
+        const start = freeze(applyAll(EMPTY_SHEET, changes.slice(0, from % changes.length)));
+        void expect(applyAll(start, twice)).toEqual(twice.reduce(applyChange, start));
+        expect(
+          applyAll(
+            start,
+            changes.slice(-1).filter((c) => start.marks.get(subjectOf(c) as MarkId)?.version === c.id),
+          ),
+        ).toBe(start);
+      }),
+      { seed: 7, numRuns: 200 },
+    );
+  });
+
   test('a whole sitting undone in reverse order leaves nothing', () => {
     fc.assert(
       fc.property(steps, (list) => {

@@ -1,5 +1,8 @@
+import { execFileSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import { readFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { type PDFArray, type PDFDict, type PDFDocument, PDFName, PDFString } from '@cantoo/pdf-lib';
 import { type DocumentId, type Mark, type PageFrame, type PageText, toPdf } from '@jotmark/core';
 import sharp from 'sharp';
@@ -71,6 +74,37 @@ describe('marks that come back in', () => {
       expect(found.marks).toHaveLength(marks.length);
     },
   );
+
+  test('marks of no size and beside their page are written as sound PDF, and come in again', async () => {
+    const { frames } = await read(bytesOf(made.written));
+    const base = { v: 1, document, page: 0, colour: 'lake', focus: null, madeAt: 1000 } as const;
+    const odd: Mark[] = [
+      { ...base, id: id(), kind: 'ink', points: [5000, 5000, 0], width: 0.2 },
+      { ...base, id: id(), kind: 'line', from: [50, 50], to: [50, 50], width: 2 },
+      { ...base, id: id(), kind: 'arrow', from: [50, 50], to: [50, 50], width: 2 },
+      { ...base, id: id(), kind: 'box', box: [90, 90, 90, 90], width: 1 },
+      { ...base, id: id(), kind: 'ring', box: [-900, -900, -880, -870], width: 1 },
+      {
+        ...base,
+        id: id(),
+        kind: 'stamp',
+        x: -500,
+        y: 9000,
+        size: 20,
+        turn: 90,
+        look: { of: 'sign', sign: 'tick' },
+        points: 50,
+      },
+      { ...base, id: id(), kind: 'text', x: 9000, y: -50, w: 8, h: 4, size: 4, turn: 0, words: '' },
+    ];
+    const into = await Appending.open(bytesOf(made.written));
+    await writeMarks(into, { marks: odd, frames, turns: {}, document, author: 'x' });
+    const out = await into.save();
+    const file = join(mkdtempSync(join(tmpdir(), 'jotmark-test-')), 'odd.pdf');
+    writeFileSync(file, out);
+    expect(execFileSync('qpdf', ['--check', file], { encoding: 'utf8' })).toContain('No syntax or stream');
+    expect(here((await read(out)).found.marks)).toEqual(odd);
+  });
 
   test('saved anew by another program they still come in equal', async () => {
     const { bytes, marks } = await marked('written');

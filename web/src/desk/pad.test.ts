@@ -161,6 +161,16 @@ describe('the pad', () => {
     });
   });
 
+  test('a tab that is closed in the middle of a stroke leaves it as far as it came, once', () => {
+    fire('pointerdown', 10, 10, { pointerType: 'pen' });
+    fire('pointermove', 20, 14, { pointerType: 'pen' });
+    window.dispatchEvent(new Event('pagehide'));
+    expect(made<InkMark>()).toMatchObject({ kind: 'ink', points: [1000, 1000, 128, 2000, 1400, 128] });
+    fire('pointerup', 30, 18, { pointerType: 'pen', buttons: 0 });
+    window.dispatchEvent(new Event('pagehide'));
+    expect(heard.make).toHaveBeenCalledTimes(1);
+  });
+
   test('the mouse writes evenly', () => {
     stroke([
       [10, 10],

@@ -117,6 +117,11 @@ export class Pad {
     });
     on('pointerup', (e) => this.#up(e, false));
     on('pointercancel', (e) => this.#up(e, true));
+    // A tab that is closed in the middle of a stroke leaves the stroke as far as it came, before anything else says good-bye.
+    window.addEventListener('pagehide', () => this.#act && this.#finish(this.#act), {
+      signal: this.#off.signal,
+      capture: true,
+    });
     on('contextmenu', (e) => this.#onPaper(e.target) && e.preventDefault());
     on('wheel', (e) => {
       if (!e.ctrlKey) return;
@@ -391,6 +396,10 @@ export class Pad {
     if (!act || act.pointer !== e.pointerId) return;
     // A stroke that the system cut off is kept as far as it came. A lifted pen presses no more: its last sample draws nothing.
     if (!cancelled && (e.pointerType !== 'pen' || act.pen.tool !== 'ink')) this.#extend(act, [e]);
+    this.#finish(act);
+  }
+
+  #finish(act: Act): void {
     this.#act = null;
     this.#letHold();
     if (act.draggedTo.length) this.#host.move(act.dragged, act.draggedTo);

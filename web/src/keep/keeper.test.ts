@@ -77,6 +77,7 @@ let device: Device;
 let alarms: (() => void)[];
 let names = 0;
 beforeEach(async () => {
+  localStorage.clear();
   office = new Office();
   device = await Device.open(`test-${names++}`);
   alarms = [];
@@ -236,5 +237,88 @@ describe('the keeper', () => {
     office.cut = false;
     keeper.retryNow();
     await until(keeper, 'saved');
+  });
+
+  test('what a tab had not yet written when it was closed is there in the next one, and counts once', async () => {
+    const dying = await open();
+    office.cut = true;
+    dying.do([put(note('in haste'), dying)]);
+    // The page goes before its database has answered.
+    dying.leave();
+    await dying.written();
+    const next = await open();
+    expect(words(next)).toEqual(['in haste']);
+    expect(next.view.waiting).toBe(1);
+    const slow = await Device.open(`slow-${names++}`);
+    const stuck = await open({ device: slow });
+    slow.keep = () => new Promise(() => {});
+    stuck.do([put(note('never written'), stuck)]);
+    stuck.leave();
+    office.cut = false;
+    const after = await open();
+    await until(after, 'saved');
+    expect(office.log).toHaveLength(2);
+    expect((await open()).view.waiting).toBe(0);
+  });
+
+  test('an hour of marking without a network arrives in order, in batches, after the tab was closed and the clock set back', async () => {
+    office.cut = true;
+    const hour = await open();
+    const pinned = note('word 0');
+    hour.do([put(pinned, hour)]);
+    for (let i = 1; i <= 450; i++) {
+      // Ids of changes carry the time of a clock that runs backwards here.
+      const back = { id: makeId(1_000_000 - i, crypto.getRandomValues(new Uint8Array(10))) as ChangeId };
+      hour.do([
+        { ...put(i % 3 ? note(`note ${i}`) : ({ ...pinned, words: `word ${i}` } as Mark), hour), ...back },
+      ]);
+    }
+    for (const alarm of alarms.splice(0)) alarm();
+    await hour.written();
+    const next = await open();
+    expect(next.view).toMatchObject({ waiting: 451, clashes: [] });
+    office.cut = false;
+    next.retryNow();
+    await until(next, 'saved');
+    expect(next.view.clashes).toEqual([]);
+    expect(office.batches).toBe(3);
+    expect(office.log).toHaveLength(451);
+    expect(words(next)).toContain('word 450');
+    expect(next.view.sheet.marks.size).toBe(301);
+  });
+
+  test('a full device, or one that is wiped meanwhile, costs nothing that the server can still be told', async () => {
+    const keeper = await open();
+    const { keep } = device;
+    device.keep = () => Promise.reject(new DOMException('full', 'QuotaExceededError'));
+    office.cut = true;
+    keeper.do([put(note('no room'), keeper)]);
+    await until(keeper, 'loose');
+    device.keep = keep.bind(device);
+    keeper.do([put(note('room again'), keeper)]);
+    await keeper.written();
+    await device.forget('p', sheetId, new Set(keeper.view.sheet.marks.keys()));
+    const ids = new Set((await device.kept('p', sheetId)).map((c) => c.id as string));
+    await device.forget('p', sheetId, ids);
+    expect(await device.kept('p', sheetId)).toEqual([]);
+    office.cut = false;
+    keeper.retryNow();
+    await until(keeper, 'saved');
+    expect(standingMarks(office.sheet).map((m) => (m.kind === 'note' ? m.words : ''))).toEqual([
+      'no room',
+      'room again',
+    ]);
+  });
+
+  test('an acknowledgement alone gives nothing new to show: the sheet stays the same one', async () => {
+    const keeper = await open();
+    keeper.do([put(note('x'), keeper)]);
+    const shown = keeper.view.sheet;
+    await until(keeper, 'saved');
+    expect(keeper.view.sheet).toBe(shown);
+    // What it goes on from is what the server has.
+    keeper.do([put(note('y'), keeper)]);
+    await until(keeper, 'saved');
+    expect(standingMarks(keeper.view.sheet)).toEqual(standingMarks(office.sheet));
   });
 });

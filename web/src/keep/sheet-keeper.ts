@@ -18,6 +18,7 @@ import {
 } from '@jotmark/core';
 import { CallFailed } from '../api/call.ts';
 import type { Clash, Device, SheetId } from './device.ts';
+import { forgetLastWords, lastWords, leaveLastWords } from './last-words.ts';
 
 /** Saved: the server has it. Saving: on its way. Kept: only on this device. Loose: not even there, the browser keeps nothing. */
 export type SaveState = 'saved' | 'saving' | 'kept' | 'loose';
@@ -75,7 +76,8 @@ export class SheetKeeper {
   #mergeKey: string | null = null;
   #clashes: Clash[] = [];
   #writing: Promise<void> = Promise.resolve();
-  #unwritten = 0;
+  /** On their way to the device. */
+  #unwritten: Change[] = [];
   /** Whether this tab is talking to the server; `#turn` ends when it has finished. */
   #sending = false;
   #turn: Promise<void> = Promise.resolve();
@@ -119,7 +121,7 @@ export class SheetKeeper {
           device.history(personId, sheetId),
           device.clashes(personId, sheetId),
         ]);
-        this.#pending = [...kept, ...this.#pending];
+        this.#pending = [...kept, ...(await this.#takeLastWords(kept)), ...this.#pending];
         this.#undo = [...history.undo, ...this.#undo];
         this.#redo = [...history.redo, ...this.#redo];
         this.#clashes = clashes;
@@ -130,6 +132,16 @@ export class SheetKeeper {
     this.#joined = true;
     this.#rebuild();
     this.#kick();
+  }
+
+  /** What a closing tab could only leave in haste; some of it may have been kept all the same. */
+  async #takeLastWords(kept: readonly Change[]): Promise<Change[]> {
+    const { device, personId, sheetId } = this.#o;
+    const there = new Set(kept.map((c) => c.id));
+    const left = lastWords(personId, sheetId).filter((c) => !there.has(c.id));
+    if (left.length) await device?.keep(left.map((change) => ({ personId, sheetId, change })));
+    forgetLastWords(personId, sheetId);
+    return left;
   }
 
   get view(): KeeperView {
@@ -254,6 +266,12 @@ export class SheetKeeper {
     return this.#writing;
   }
 
+  /** The tab is being closed: what is not on the device yet is left where it can be in no time. */
+  leave(): void {
+    const waiting = this.#o.device ? this.#unwritten : this.#pending;
+    leaveLastWords(this.#o.personId, this.#o.sheetId, waiting);
+  }
+
   /** Try now instead of waiting: the network is back. */
   retryNow(): void {
     this.#failures = 0;
@@ -266,7 +284,7 @@ export class SheetKeeper {
     this.#sheet = applyAll(this.#sheet, changes);
     const { device, personId, sheetId } = this.#o;
     if (device) {
-      this.#unwritten++;
+      this.#unwritten.push(...changes);
       this.#writing = this.#writing
         .then(() => device.keep(changes.map((change) => ({ personId, sheetId, change }))))
         .then(
@@ -274,7 +292,8 @@ export class SheetKeeper {
           () => this.#wrote(false),
         )
         .finally(() => {
-          this.#unwritten--;
+          const written = new Set(changes);
+          this.#unwritten = this.#unwritten.filter((c) => !written.has(c));
           this.#emit();
           this.#kick();
         });
@@ -300,7 +319,7 @@ export class SheetKeeper {
       !this.#joined ||
       this.#sending ||
       this.#pending.length === 0 ||
-      (this.#unwritten > 0 && !this.#deviceFailed)
+      (this.#unwritten.length > 0 && !this.#deviceFailed)
     )
       return;
     this.#sending = true;

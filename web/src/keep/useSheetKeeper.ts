@@ -78,12 +78,15 @@ export function useSheetKeeper(wanted: Wanted): SheetKeeper | null {
     const back = () => keeper.retryNow();
     window.addEventListener('online', back);
     window.addEventListener('focus', ask);
+    const leave = () => keeper.leave();
+    window.addEventListener('pagehide', leave);
     return () => {
       channel.current = null;
       others.close();
       clearInterval(clock);
       window.removeEventListener('online', back);
       window.removeEventListener('focus', ask);
+      window.removeEventListener('pagehide', leave);
     };
   }, [sheetId, keeper]);
   return keeper;

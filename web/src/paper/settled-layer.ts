@@ -11,6 +11,8 @@ interface Entry {
   readonly mark: Mark;
 }
 
+/** Where more places than this change at once, all is painted anew. */
+const ONE_BY_ONE = 1000;
 /** So few marks are painted at once. */
 const AT_ONCE = 250;
 /** Of more, so many in a frame, and no longer than this in milliseconds: the pen comes between. */
@@ -70,6 +72,7 @@ export class SettledLayer {
       this.#aim = aim;
       return this.#begin();
     }
+    if (gone.length > ONE_BY_ONE) return this.#begin();
     const job = this.#job;
     if (job?.on !== this.#front) this.#mend(gone, come);
     if (!job || (gone.length === 0 && come.length === 0)) return;
@@ -89,7 +92,7 @@ export class SettledLayer {
     this.#job = null;
   }
 
-  /** Brings the index up to date; gives the boxes of what went or changed and the marks that are new. */
+  /** Brings the index up to date; gives the boxes that must be painted again, or the marks that only come on top. */
   #take(marks: readonly Mark[]): { gone: Box[]; come: Mark[] } {
     const gone: Box[] = [];
     const come: Entry[] = [];
@@ -114,13 +117,9 @@ export class SettledLayer {
       this.#index?.insert(entry);
       come.push(entry);
     }
-    // What is painted again anyway need not be painted twice.
-    const left = gone.length
-      ? come.filter(
-          (e) => !gone.some((g) => g[0] <= e.minX && g[1] <= e.minY && g[2] >= e.maxX && g[3] >= e.maxY),
-        )
-      : come;
-    return { gone, come: left.map((e) => e.mark) };
+    // What comes where something goes is painted with its place, once: a highlight painted twice would be darker.
+    if (gone.length) gone.push(...come.map((e): Box => [e.minX, e.minY, e.maxX, e.maxY]));
+    return { gone, come: gone.length ? [] : come.map((e) => e.mark) };
   }
 
   #mend(gone: readonly Box[], come: readonly Mark[]): void {
