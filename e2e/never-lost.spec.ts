@@ -1,4 +1,16 @@
+import type { Page } from '@playwright/test';
 import { drag, drawn, expect, handIn, onPage, openDesk, Pen, saved, test, wave } from './story.ts';
+
+/** The tab is closed as it stands; another one opens at the same address. */
+async function closedAndOpened(page: Page): Promise<Page> {
+  const context = page.context();
+  const address = page.url();
+  await page.close({ runBeforeUnload: false });
+  const again = await context.newPage();
+  await again.goto(address);
+  await drawn(again);
+  return again;
+}
 
 test('marking goes on with the network cut, survives a reload, and is sent when it is back', async ({
   makeClass,
@@ -68,12 +80,7 @@ test('words of a note are kept though the tab is closed right after typing', asy
   await teacher.keyboard.press('5');
   await teacher.mouse.click(...(await onPage(teacher, 0.5, 0.6)));
   await teacher.getByLabel('Words of the note').fill('Nearly lost');
-  const context = teacher.context();
-  const address = teacher.url();
-  await teacher.close({ runBeforeUnload: false });
-  const again = await context.newPage();
-  await again.goto(address);
-  await drawn(again);
+  const again = await closedAndOpened(teacher);
   await expect(again.getByRole('article', { name: /Note/ })).toContainText('Nearly lost');
 });
 
@@ -86,12 +93,7 @@ test('a tab is closed in the middle of a stroke: what was drawn of it is there i
   const [first, ...rest] = await wave(teacher, [0.2, 0.5], [0.5, 0.5]);
   await pen.down(...first!);
   for (const point of rest) await pen.move(...point);
-  const context = teacher.context();
-  const address = teacher.url();
-  await teacher.close({ runBeforeUnload: false });
-  const again = await context.newPage();
-  await again.goto(address);
-  await drawn(again);
+  const again = await closedAndOpened(teacher);
   await expect(again.getByText('1 mark, 0 notes')).toBeVisible();
   await saved(again);
 });

@@ -13,7 +13,7 @@ import {
 import type { Box } from '@jotmark/core';
 import sharp from 'sharp';
 import { takeOutScripts } from './clean.ts';
-import { withDocument } from './engine.ts';
+import { drawPage } from './draw-page.ts';
 import { openPdf, savePdf } from './pdf.ts';
 
 /** What of another program's annotation is at most carried along. */
@@ -24,6 +24,7 @@ const SHARPNESS = 2;
 const MOST_PIXELS = 600;
 /** Annotations are drawn. */
 const DRAW_ANNOTATIONS = 0x01;
+const SEE_THROUGH = 0;
 /** An annotation that carries more than a carrier takes. */
 export class TooMuch extends Error {}
 
@@ -135,35 +136,11 @@ export function carryIn(carried: PDFDocument, to: PDFContext, page: PDFRef): PDF
 
 /** How it looks, as a see-through PNG that fills its rectangle; null where nothing of it is seen. */
 export async function drawCarried(bytes: Uint8Array): Promise<Uint8Array | null> {
-  const drawn = await withDocument(bytes, (engine, document) => {
-    const page = engine.FPDF_LoadPage(document, 0);
-    if (!page) return null;
-    const wide = engine.FPDF_GetPageWidthF(page);
-    const high = engine.FPDF_GetPageHeightF(page);
-    const scale = Math.min(SHARPNESS, MOST_PIXELS / Math.max(wide, high));
-    const width = Math.max(1, Math.round(wide * scale));
-    const height = Math.max(1, Math.round(high * scale));
-    const bitmap = engine.FPDFBitmap_Create(width, height, 1);
-    try {
-      engine.FPDFBitmap_FillRect(bitmap, 0, 0, width, height, 0);
-      engine.FPDF_RenderPageBitmap(bitmap, page, 0, 0, width, height, 0, DRAW_ANNOTATIONS);
-      const at = engine.FPDFBitmap_GetBuffer(bitmap);
-      const heap = (engine.pdfium as unknown as { HEAPU8: Uint8Array }).HEAPU8;
-      return { width, height, pixels: heap.slice(at, at + width * height * 4) };
-    } finally {
-      engine.FPDFBitmap_Destroy(bitmap);
-      engine.FPDF_ClosePage(page);
-    }
-  });
-  if (!drawn) return null;
+  const drawn = await drawPage(bytes, SEE_THROUGH, DRAW_ANNOTATIONS, (w, h) =>
+    Math.min(SHARPNESS, MOST_PIXELS / Math.max(w, h)),
+  );
+  if (!drawn?.pixels.some((v, i) => i % 4 === 3 && v !== 0)) return null;
   const { pixels, width, height } = drawn;
-  let seen = false;
-  // PDFium gives blue first.
-  for (let i = 0; i < pixels.length; i += 4) {
-    [pixels[i], pixels[i + 2]] = [pixels[i + 2]!, pixels[i]!];
-    seen ||= pixels[i + 3] !== 0;
-  }
-  if (!seen) return null;
   return sharp(pixels, { raw: { width, height, channels: 4 } })
     .png()
     .toBuffer();

@@ -1,0 +1,44 @@
+import { withDocument } from './engine.ts';
+
+export interface DrawnPage {
+  readonly width: number;
+  readonly height: number;
+  /** Red, green, blue and alpha of each pixel. */
+  readonly pixels: Uint8Array;
+}
+
+/**
+ * Draws the first page of a document with what else the flags say, on paper of this colour (0xAARRGGBB; 0: see-through), as large as `scale` makes of its
+ * size in points. Null when it cannot be drawn.
+ */
+export async function drawPage(
+  bytes: Uint8Array,
+  paper: number,
+  flags: number,
+  scale: (width: number, height: number) => number,
+): Promise<DrawnPage | null> {
+  const drawn = await withDocument(bytes, (engine, document) => {
+    const page = engine.FPDF_LoadPage(document, 0);
+    if (!page) return null;
+    const [wide, high] = [engine.FPDF_GetPageWidthF(page), engine.FPDF_GetPageHeightF(page)];
+    const by = scale(wide, high);
+    const width = Math.max(1, Math.round(wide * by));
+    const height = Math.max(1, Math.round(high * by));
+    const bitmap = engine.FPDFBitmap_Create(width, height, 1);
+    try {
+      engine.FPDFBitmap_FillRect(bitmap, 0, 0, width, height, paper);
+      engine.FPDF_RenderPageBitmap(bitmap, page, 0, 0, width, height, 0, flags);
+      const at = engine.FPDFBitmap_GetBuffer(bitmap);
+      const heap = (engine.pdfium as unknown as { HEAPU8: Uint8Array }).HEAPU8;
+      return { width, height, pixels: heap.slice(at, at + width * height * 4) };
+    } finally {
+      engine.FPDFBitmap_Destroy(bitmap);
+      engine.FPDF_ClosePage(page);
+    }
+  });
+  if (!drawn) return null;
+  const { pixels } = drawn;
+  // PDFium gives blue first.
+  for (let i = 0; i < pixels.length; i += 4) [pixels[i], pixels[i + 2]] = [pixels[i + 2]!, pixels[i]!];
+  return drawn;
+}
