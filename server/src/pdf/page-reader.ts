@@ -64,6 +64,8 @@ export class PageReader {
   /** Which page this is for who knows no document: as its copy counts it, where it says so. */
   readonly #counted: number;
   readonly #all: Annotation[] = [];
+  /** What answers to an annotation, is grouped with it or is its window. */
+  readonly #answering = new Map<PDFRef, Annotation[]>();
 
   constructor(frame: PageFrame, text: PageText, page: number, sign: PageSign | null, annots: PDFArray) {
     this.#frame = frame;
@@ -73,7 +75,11 @@ export class PageReader {
     for (let i = 0; i < Math.min(annots.size(), 20_000); i++) {
       const ref = annots.get(i);
       const dict = annots.lookup(i);
-      if (dict instanceof PDFDict) this.#all.push({ ref: ref instanceof PDFRef ? ref : null, dict });
+      if (!(dict instanceof PDFDict)) continue;
+      const annotation = { ref: ref instanceof PDFRef ? ref : null, dict };
+      this.#all.push(annotation);
+      const to = dict.get(PDFName.of(nameOf(dict, 'Subtype') === 'Popup' ? 'Parent' : 'IRT'));
+      if (to instanceof PDFRef) this.#answering.set(to, [...(this.#answering.get(to) ?? []), annotation]);
     }
   }
 
@@ -104,13 +110,15 @@ export class PageReader {
     const what = nameOf(dict, 'Subtype').slice(0, 40);
     const rect = rectOf(dict);
     const box = this.#box(rect);
-    // Kinds that are marks here, and yet could not be read as one, are broken.
-    if (!what || NOT_CARRIED.has(what) || READ.has(what) || tooSmall(box)) return null;
+    if (!what || NOT_CARRIED.has(what) || tooSmall(box)) return null;
     try {
-      const bytes = await carryOut(pdf, [ref ?? dict, ...this.#belonging(ref)], rect);
+      const others = this.#belonging(ref).map((a) => a.ref ?? a.dict);
+      const bytes = await carryOut(pdf, [ref ?? dict, ...others], rect);
       // A look that cannot be drawn, or is too large a picture, is no reason to lose the rest.
       const alone = await carryOut(pdf, [ref ?? dict], rect);
       const look = await drawCarried(alone).catch(() => null);
+      // A kind that is a mark here, cannot be read as one and shows nothing is broken.
+      if (!look && READ.has(what)) return null;
       const read = Mark.safeParse({
         ...this.#base(dict, what),
         focus: null,
@@ -225,9 +233,8 @@ export class PageReader {
         return place && { kind: 'cut', place };
       }
       case 'Caret': {
-        const struck = this.#all.find(
-          (a) => nameOf(a.dict, 'Subtype') === 'StrikeOut' && a.dict.get(PDFName.of('IRT')) === ref && ref,
-        );
+        const struck =
+          ref && this.#answering.get(ref)?.find((a) => nameOf(a.dict, 'Subtype') === 'StrikeOut');
         const place = struck && this.#passage(struck.dict);
         if (place) return { kind: 'swap', place, words: words.slice(0, 1000) };
         return this.#add(box, words.slice(0, 1000));
@@ -286,7 +293,6 @@ export class PageReader {
   /** What was answered to an annotation, by whoever, and to the answers, in the order of time. */
   #answers(ref: PDFRef | null): { replies?: Reply[] } {
     const replies = this.#belonging(ref)
-      .flatMap((of) => this.#all.filter((a) => a.ref === of))
       .filter((a) => nameOf(a.dict, 'Subtype') !== 'Popup' && nameOf(a.dict, 'RT') !== 'Group')
       .map(({ dict }) => ({
         by: textOf(dict, 'T').slice(0, 120),
@@ -300,19 +306,16 @@ export class PageReader {
   }
 
   /** Annotations that answer to this one or to one of those, are grouped with it, or are the window of one. */
-  #belonging(ref: PDFRef | null): PDFRef[] {
-    const out: PDFRef[] = [];
-    for (let look = ref ? [ref] : []; look.length && out.length < 100; ) {
-      const next = this.#all.flatMap((a) => {
-        const to = a.dict.get(PDFName.of(nameOf(a.dict, 'Subtype') === 'Popup' ? 'Parent' : 'IRT'));
-        return a.ref && to instanceof PDFRef && look.includes(to) && a.ref !== ref && !out.includes(a.ref)
-          ? [a.ref]
-          : [];
-      });
-      out.push(...next);
-      look = next;
+  #belonging(ref: PDFRef | null): Annotation[] {
+    const out = new Set<Annotation>();
+    for (let look = ref ? [ref] : []; look.length && out.size < 100; ) {
+      const next = look
+        .flatMap((to) => this.#answering.get(to) ?? [])
+        .filter((a) => !out.has(a) && a.ref !== ref);
+      for (const answer of next) out.add(answer);
+      look = next.flatMap((a) => (a.ref ? [a.ref] : []));
     }
-    return out;
+    return [...out];
   }
 
   /** Its own name where it has one of ours, else one made of what it is: brought in twice it is the same. */

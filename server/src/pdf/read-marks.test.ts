@@ -303,10 +303,17 @@ describe('marks that come back in', () => {
       add({ Subtype: 'FileAttachment', Rect: [10, 10, 30, 30], FS: { EF: { F: big } } });
       add({ Subtype: 'Squiggly', Rect: [60, 60, 90, 80], Dest: [page.ref, 'Fit'] });
       add({ Subtype: 'Squiggly', Rect: [60, 60, 60, 60] });
+      // Where there are no words a strike is none of ours; it is seen all the same.
+      add({
+        Subtype: 'StrikeOut',
+        Rect: [400, 60, 500, 80],
+        QuadPoints: [400, 80, 500, 80, 400, 60, 500, 60],
+        C: [1, 0, 0],
+      });
     });
     const { found } = await read(bytes);
     expect(found.unknown).toEqual(['FileAttachment', 'Squiggly']);
-    expect(found.marks).toHaveLength(1);
+    expect(found.marks.map((m) => m.kind === 'foreign' && m.what)).toEqual(['Squiggly', 'StrikeOut']);
     const [mark] = found.marks;
     const { length } = Buffer.from(mark?.kind === 'foreign' ? mark.pdf : '', 'base64');
     expect(length).toBeLessThan(2000);
