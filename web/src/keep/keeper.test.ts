@@ -261,6 +261,23 @@ describe('the keeper', () => {
     expect((await open()).view.waiting).toBe(0);
   });
 
+  test('a tab that took its time to close leaves its last words to one that is open already', async () => {
+    const dying = await open();
+    const heir = await open();
+    office.cut = true;
+    dying.do([put(note('late'), dying)]);
+    dying.leave();
+    await dying.written();
+    office.cut = false;
+    await heir.takeOver();
+    await until(heir, 'saved');
+    expect(words(heir)).toEqual(['late']);
+    expect(office.log).toHaveLength(1);
+    // Nothing is left to be taken twice.
+    await heir.takeOver();
+    expect(heir.view.waiting).toBe(0);
+  });
+
   test('an hour of marking without a network arrives in order, in batches, after the tab was closed and the clock set back', async () => {
     office.cut = true;
     const hour = await open();

@@ -32,6 +32,10 @@ export function lastWords(personId: string, sheetId: SheetId): Change[] {
   }
 }
 
+/** Whether something was just left for this sheet by another tab. */
+export const isLastWords = (event: StorageEvent, personId: string, sheetId: SheetId): boolean =>
+  event.key === placeOf(personId, sheetId) && event.newValue !== null;
+
 export function forgetLastWords(personId: string, sheetId: SheetId): void {
   try {
     localStorage.removeItem(placeOf(personId, sheetId));

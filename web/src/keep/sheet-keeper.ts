@@ -272,6 +272,21 @@ export class SheetKeeper {
     leaveLastWords(this.#o.personId, this.#o.sheetId, waiting);
   }
 
+  /** A tab that took its time to close has left something since this one began. */
+  async takeOver(): Promise<void> {
+    const { device, personId, sheetId } = this.#o;
+    await this.#writing;
+    if (!this.#joined) return;
+    const kept = (await device?.kept(personId, sheetId).catch(() => [])) ?? [];
+    const left = await this.#takeLastWords(kept).catch(() => []);
+    const there = new Set(this.#pending.map((c) => c.id));
+    const late = [...kept, ...left].filter((c) => !there.has(c.id));
+    if (late.length === 0) return;
+    this.#pending.push(...late);
+    this.#rebuild();
+    this.#kick();
+  }
+
   /** Try now instead of waiting: the network is back. */
   retryNow(): void {
     this.#failures = 0;

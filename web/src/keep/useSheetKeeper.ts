@@ -1,6 +1,7 @@
 import { type Change, type ChangeId, makeId, type PersonId } from '@jotmark/core';
 import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
 import { Device, type SheetId } from './device.ts';
+import { isLastWords } from './last-words.ts';
 import { type KeeperView, type KeptState, type Post, SheetKeeper } from './sheet-keeper.ts';
 
 export function newId<T extends string>(): T {
@@ -80,6 +81,8 @@ export function useSheetKeeper(wanted: Wanted): SheetKeeper | null {
     window.addEventListener('focus', ask);
     const leave = () => keeper.leave();
     window.addEventListener('pagehide', leave);
+    const left = (e: StorageEvent) => isLastWords(e, personId, sheetId) && keeper.takeOver();
+    window.addEventListener('storage', left);
     return () => {
       channel.current = null;
       others.close();
@@ -87,7 +90,8 @@ export function useSheetKeeper(wanted: Wanted): SheetKeeper | null {
       window.removeEventListener('online', back);
       window.removeEventListener('focus', ask);
       window.removeEventListener('pagehide', leave);
+      window.removeEventListener('storage', left);
     };
-  }, [sheetId, keeper]);
+  }, [sheetId, personId, keeper]);
   return keeper;
 }
