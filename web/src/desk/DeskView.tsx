@@ -14,7 +14,7 @@ import {
   type Sheet,
   trayOut,
 } from '@jotmark/core';
-import { useCallback, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { useHere } from '../frame/session.tsx';
@@ -45,6 +45,7 @@ import type { PadHost } from './pad.ts';
 import { reveal } from './reveal.ts';
 import { ScoreSlip } from './ScoreSlip.tsx';
 import { SlipFoot } from './SlipFoot.tsx';
+import { keepStroke, takeStroke } from './stroke-in-hand.ts';
 import { useDeskKeys } from './useDeskKeys.ts';
 import { useDeskLayout } from './useDeskLayout.ts';
 import { useDeskLine } from './useDeskLine.ts';
@@ -182,7 +183,15 @@ export function DeskView({ desk, keeper }: { desk: Desk; keeper: SheetKeeper }) 
     select: (marks, how) => hold.pick(marks, how),
     cannot: (which) => void toast(`There are no words here for “${which.name}”.`),
     zoomBy,
+    keepSafe: (mark) => keepStroke(desk.handIn.id, mark),
   };
+  useEffect(
+    () =>
+      takeStroke(desk.handIn.id, (mark) => {
+        if (!readOnly && !keeper.view.sheet.marks.has(mark.id)) keeper.do([putChange(keeper, mark, null)]);
+      }),
+    [desk.handIn.id, keeper, readOnly],
+  );
   const pad = usePad(scroller, liveCanvas, host, ready);
   useLeftAt(desk, keeper, scroller, ready && measured, pageNow);
 

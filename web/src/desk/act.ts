@@ -36,6 +36,8 @@ export interface Act {
   readonly pen: Pen;
   /** All that one sweep does is undone at once. */
   readonly id: string;
+  /** Of the mark it will leave, once it is known. */
+  markId: MarkId | null;
   readonly start: Point;
   readonly startClient: Point;
   points: number[];

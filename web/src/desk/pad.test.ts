@@ -171,6 +171,21 @@ describe('the pad', () => {
     expect(heard.make).toHaveBeenCalledTimes(1);
   });
 
+  test('a stroke that takes long is kept safe as it is drawn, under the id it will have, until it settles', () => {
+    vi.useFakeTimers();
+    const safe: (Mark | null)[] = [];
+    (heard as unknown as PadHost).keepSafe = (mark) => void safe.push(mark && structuredClone(mark));
+    fire('pointerdown', 10, 10, { pointerType: 'pen' });
+    vi.advanceTimersByTime(130);
+    fire('pointermove', 20, 14, { pointerType: 'pen' });
+    vi.advanceTimersByTime(130);
+    fire('pointerup', 20, 14, { pointerType: 'pen', buttons: 0 });
+    vi.advanceTimersByTime(1000);
+    vi.useRealTimers();
+    expect(safe.map((m) => m && (m as InkMark).points.length)).toEqual([3, 6, null]);
+    expect(safe.slice(0, 2).map((m) => m?.id)).toEqual([made().id, made().id]);
+  });
+
   test('the mouse writes evenly', () => {
     stroke([
       [10, 10],

@@ -52,6 +52,8 @@ export interface PadHost {
   /** The pen can do nothing here. */
   cannot(pen: Pen): void;
   zoomBy(factor: number, clientX: number, clientY: number): void;
+  /** Keeps a stroke that is being drawn where a tab that dies leaves it; null when it has settled. */
+  keepSafe?(mark: Mark | null): void;
   /** Whether one finger writes with what was taken, as long as no pen has been seen. Two fingers always move the paper. */
   readonly fingerWrites?: boolean;
 }
@@ -67,6 +69,8 @@ const RUBBER = 9;
 /** A stroke whose end is held still for so long, in milliseconds, becomes exact; moved by less than this many CSS pixels it is still. */
 const HOLD_MS = 550;
 const STILL = 4;
+/** So often, in milliseconds, a stroke that is being drawn is kept safe. */
+const SAFE_MS = 120;
 
 type Point = readonly [number, number];
 
@@ -86,6 +90,7 @@ export class Pad {
   #coasting = 0;
   #pan: { pointer: number; last: Point } | null = null;
   #hold: ReturnType<typeof setTimeout> | undefined;
+  #safe: ReturnType<typeof setTimeout> | undefined;
   #stillX = 0;
   #stillY = 0;
   #stillSince = 0;
@@ -118,7 +123,7 @@ export class Pad {
     on('pointerup', (e) => this.#up(e, false));
     on('pointercancel', (e) => this.#up(e, true));
     // A tab that is closed in the middle of a stroke leaves the stroke as far as it came, before anything else says good-bye.
-    window.addEventListener('pagehide', () => this.#act && this.#finish(this.#act), {
+    window.addEventListener('pagehide', () => this.#act && this.#leave(this.#act), {
       signal: this.#off.signal,
       capture: true,
     });
@@ -138,6 +143,7 @@ export class Pad {
   giveUp(): void {
     this.#letHold();
     if (this.#act?.dragged.length) this.#host.drag(null);
+    if (this.#act?.markId) this.#host.keepSafe?.(null);
     this.#act = null;
     this.#live.clear();
   }
@@ -210,6 +216,7 @@ export class Pad {
       toPage,
       pen,
       id: String(e.timeStamp),
+      markId: null,
       start,
       startClient: [e.clientX, e.clientY],
       points: [],
@@ -306,6 +313,7 @@ export class Pad {
       act.exact = null;
       this.#hold ??= setTimeout(() => this.#watch(act), HOLD_MS);
     }
+    if (this.#host.keepSafe) this.#safe ??= setTimeout(() => this.#keepSafe(act), SAFE_MS);
     if (act.straight) act.points = straightStroke(act.points);
     if (!act.exact) this.#live.ink(act.spot, act.points, pen.width, pen.colour);
   }
@@ -324,9 +332,19 @@ export class Pad {
     if (act.exact) this.#preview(act);
   }
 
+  #keepSafe(act: Act): void {
+    this.#safe = undefined;
+    if (this.#act !== act || !isMarkingPen(act.pen)) return;
+    act.markId ??= this.#host.newMarkId();
+    const mark = markOf(act, act.pen, act.markId, this.#host.now());
+    if (mark) this.#host.keepSafe?.(mark);
+  }
+
   #letHold(): void {
     clearTimeout(this.#hold);
     this.#hold = undefined;
+    clearTimeout(this.#safe);
+    this.#safe = undefined;
   }
 
   #preview(act: Act): void {
@@ -399,12 +417,19 @@ export class Pad {
     this.#finish(act);
   }
 
-  #finish(act: Act): void {
+  /** What was kept safe stays so: whether its mark is written before the tab is gone nobody knows. */
+  #leave(act: Act): void {
+    if (act.pen.tool === 'ink' && this.#host.keepSafe) this.#keepSafe(act);
+    this.#finish(act, true);
+  }
+
+  #finish(act: Act, leaving = false): void {
     this.#act = null;
     this.#letHold();
     if (act.draggedTo.length) this.#host.move(act.dragged, act.draggedTo);
     this.#host.drag(null);
     this.#settle(act);
+    if (act.markId && !leaving) this.#host.keepSafe?.(null);
     this.#live.clear();
   }
 
@@ -423,7 +448,7 @@ export class Pad {
       if (there && isWorded(there) && there.kind === pen.tool)
         return this.#host.select([there], { edit: true, add: false });
     }
-    const mark = markOf(act, pen, this.#host.newMarkId(), this.#host.now());
+    const mark = markOf(act, pen, act.markId ?? this.#host.newMarkId(), this.#host.now());
     if (mark) this.#host.make(mark);
     else if (pen.tool === 'cut' || pen.tool === 'swap' || pen.tool === 'add') this.#host.cannot(pen);
   }

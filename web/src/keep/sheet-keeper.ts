@@ -138,8 +138,11 @@ export class SheetKeeper {
   async #takeLastWords(kept: readonly Change[]): Promise<Change[]> {
     const { device, personId, sheetId } = this.#o;
     const there = new Set(kept.map((c) => c.id));
-    const left = lastWords(personId, sheetId).filter((c) => !there.has(c.id));
-    if (left.length) await device?.keep(left.map((change) => ({ personId, sheetId, change })));
+    const words = lastWords(personId, sheetId);
+    // Nothing is taken away that was not read: another tab may be leaving its words this very moment.
+    if (words.length === 0) return [];
+    const left = words.filter((c) => !there.has(c.id));
+    await device?.keep(left.map((change) => ({ personId, sheetId, change })));
     forgetLastWords(personId, sheetId);
     return left;
   }

@@ -1,0 +1,37 @@
+import { type HandInId, Mark } from '@jotmark/core';
+
+/** A stroke that old belongs to no living hand: a living one would have gone on. */
+const LEFT_MS = 2500;
+
+const placeOf = (handInId: HandInId) => `jotmark.stroke.${handInId}`;
+
+/** Keeps in this browser the stroke that is being drawn, as far as it came; null: it has settled. A tab that is killed says no good-bye. */
+export function keepStroke(handInId: HandInId, mark: Mark | null): void {
+  try {
+    if (mark) localStorage.setItem(placeOf(handInId), JSON.stringify({ mark, at: Date.now() }));
+    else localStorage.removeItem(placeOf(handInId));
+  } catch {
+    // Full or forbidden: it is kept when it settles.
+  }
+}
+
+/** Gives the stroke that a tab which died left behind, once it is sure that nobody is still drawing it. */
+export function takeStroke(handInId: HandInId, use: (mark: Mark) => void): (() => void) | undefined {
+  const place = placeOf(handInId);
+  try {
+    const left = localStorage.getItem(place);
+    if (left === null) return;
+    const { mark, at } = JSON.parse(left);
+    const read = Mark.safeParse(mark);
+    const wait = Math.min(LEFT_MS, Math.max(0, Number(at) + LEFT_MS - Date.now()));
+    const clock = setTimeout(() => {
+      if (localStorage.getItem(place) !== left) return;
+      localStorage.removeItem(place);
+      if (read.success) use(read.data);
+    }, wait || 0);
+    return () => clearTimeout(clock);
+  } catch {
+    // What cannot be read is no stroke.
+    return;
+  }
+}
