@@ -5,6 +5,7 @@ import { contains, grow } from '../geometry/box.ts';
 import type { MarkId } from '../ids/id.ts';
 import type { Pen } from '../pens/pen.ts';
 import { isWorded, Mark, type StampMark, saysNothing, type TextMark } from './mark.ts';
+import { withWidth } from './page-text.ts';
 import {
   arrowLines,
   coverOf,
@@ -15,7 +16,7 @@ import {
   markAt,
   moveMark,
 } from './place.ts';
-import { copyMark, isResizable, resizeMark, withPen } from './remake.ts';
+import { copyMark, coverOfAll, isResizable, resizeMark, steppedBox, withPen } from './remake.ts';
 import { uprightBox, uprightStep } from './upright.ts';
 
 const any = anyMark(testId<MarkId>(7));
@@ -101,6 +102,33 @@ describe('every kind of mark', () => {
         if (!isResizable(mark)) expect(made).toBe(mark);
       }),
     );
+  });
+
+  test('a step one way makes a sign larger or smaller, and what is drawn only that way; nothing shrinks to naught', () => {
+    const cover = coverOf(stamp);
+    const step = (marks: readonly Mark[], dx: number, dy: number) =>
+      steppedBox(marks, coverOfAll(marks)!, dx, dy);
+    // 20 wide: four points more are a fifth more, both ways.
+    expect(resizeMark(stamp, cover, step([stamp], 4, 0))).toMatchObject({ size: 24 });
+    expect(resizeMark(stamp, cover, step([stamp], 0, -4))).toMatchObject({ size: 16 });
+    const box: Mark = { ...base, kind: 'box', box: [10, 10, 50, 30], width: 0.2 };
+    expect(step([box], 4, 0)).toEqual([9.9, 9.9, 54.1, 30.1]);
+    // Beside what is drawn a sign goes along with it.
+    expect(step([box, stamp], 0, 4)[2]).toBe(coverOfAll([box, stamp])![2]);
+    for (let small: Mark = stamp, i = 0; i < 30; i++) {
+      small = resizeMark(small, coverOf(small), step([small], -4, 0));
+      expect(Mark.safeParse(small).success).toBe(true);
+    }
+  });
+
+  test('words break at another width and are as high as they then are', () => {
+    const measure = (t: string, size: number) => t.length * size * 0.5;
+    const words = { ...text, words: 'see the map again', w: 200, h: 20 };
+    const narrow = withWidth(words, 60, measure);
+    expect(narrow).toMatchObject({ w: 60, size: 12, x: 100, y: 200 });
+    expect(narrow.h).toBeGreaterThan(withWidth(words, 200, measure).h);
+    expect(withWidth(words, -5, measure).w).toBe(24);
+    expect(withWidth(words, 1e9, measure).w).toBe(4000);
   });
 
   test('copied to another page is there with an id of its own; what quotes words stays where they are', () => {

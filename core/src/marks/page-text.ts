@@ -26,3 +26,9 @@ export function textRows(mark: Pick<TextMark, 'words' | 'w' | 'size'>, measure: 
 export function textHeight(mark: Pick<TextMark, 'words' | 'w' | 'size'>, measure: Measure): number {
   return Math.max(1, textRows(mark, measure).length) * HAND_LEADING * mark.size;
 }
+
+/** The words as they break at another width, in points, and as high as they then are; never narrower than two of their letters. */
+export function withWidth(mark: TextMark, w: number, measure: Measure): TextMark {
+  const wide = Math.round(Math.min(4000, Math.max(8, 2 * mark.size, w)) * 100) / 100;
+  return { ...mark, w: wide, h: textHeight({ ...mark, w: wide }, measure) };
+}

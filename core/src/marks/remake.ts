@@ -78,6 +78,20 @@ export function resizeMark(mark: Mark, from: Box, to: Box): Mark {
   }
 }
 
+/**
+ * The box round picked marks made larger or smaller by a step, in points, to the right or down. Words and signs have one size, so
+ * theirs grows both ways at once: a step one way alone would leave them as they are.
+ */
+export function steppedBox(marks: readonly Mark[], [l, t, r, b]: Box, dx: number, dy: number): Box {
+  const [w, h] = [Math.max(0.01, r - l), Math.max(0.01, b - t)];
+  const least = (side: number, by: number) => Math.max(Math.min(side, Math.abs(by)), side + by);
+  const to = [least(w, dx), least(h, dy)] as const;
+  if (!marks.every((mark) => mark.kind === 'stamp' || mark.kind === 'text'))
+    return [l, t, l + to[0], t + to[1]];
+  const by = dx ? to[0] / w : to[1] / h;
+  return [l, t, l + w * by, t + h * by];
+}
+
 /** The mark as if another pen had made it: its colour and focus, and its width or look where they are of a kind. The same mark for a tool that leaves none. */
 export function withPen(mark: Mark, pen: Pen): Mark {
   if (!isMarkingPen(pen) || mark.kind === 'foreign') return mark;

@@ -10,7 +10,9 @@ import {
   type Pen,
   resizeMark,
   saysNothing,
+  steppedBox,
   withPen,
+  withWidth,
 } from '@jotmark/core';
 import { useCallback, useMemo, useState } from 'react';
 import { toast } from 'sonner';
@@ -18,6 +20,7 @@ import type { SheetKeeper } from '../keep/sheet-keeper.ts';
 import { newId } from '../keep/useSheetKeeper.ts';
 import type { ShownPage } from '../paper/page-list.ts';
 import { plural } from '../time/words.ts';
+import { measureHand } from '../work/measure.ts';
 import { putChange, removeChange, standing } from './changes.ts';
 import { keepMarks, keptMarks, putDown } from './kept-marks.ts';
 
@@ -125,17 +128,14 @@ export function usePicked({ keeper, readOnly, shown, flush }: Options) {
     },
     nudge: (dx: number, dy: number) =>
       marks.some(isMovable) && remake((m) => moveMark(m, dx, dy), `nudge:${key}`),
-    /** Larger or smaller by a step to the right or down. */
+    /** Larger or smaller by a step to the right or down; words alone become wider to the right and larger down. */
     grow(dx: number, dy: number): boolean {
       const from = coverOfAll(marks.filter(isResizable));
       if (!from) return false;
-      const [l, t, r, b] = from;
-      const to = [
-        l,
-        t,
-        Math.max(l + GROWTH, r + dx * GROWTH),
-        Math.max(t + GROWTH, b + dy * GROWTH),
-      ] as const;
+      const only = marks.length === 1 ? marks[0]! : null;
+      if (only?.kind === 'text' && dx)
+        return remake(() => withWidth(only, only.w + dx * GROWTH, measureHand), `grow:${key}`);
+      const to = steppedBox(marks.filter(isResizable), from, dx * GROWTH, dy * GROWTH);
       return remake((m) => resizeMark(m, from, to), `grow:${key}`);
     },
     changePen: (pen: Pen) => remake((m) => withPen(m, pen)),
