@@ -78,7 +78,8 @@ const clashesOf = (view: KeeperView) => view.clashes;
 
 /** One copy on the desk: what lies where, and which hand moves what. */
 export function DeskView({ desk, keeper }: { desk: Desk; keeper: SheetKeeper }) {
-  const { clock } = useHere();
+  const { clock, session } = useHere();
+  const me = session.person!.id;
   const navigate = useNavigate();
   const readOnly = desk.handedBack;
   const stack = usePageList(desk.documents);
@@ -183,14 +184,14 @@ export function DeskView({ desk, keeper }: { desk: Desk; keeper: SheetKeeper }) 
     select: (marks, how) => hold.pick(marks, how),
     cannot: (which) => void toast(`There are no words here for “${which.name}”.`),
     zoomBy,
-    keepSafe: (mark) => keepStroke(desk.handIn.id, mark),
+    keepSafe: (mark) => keepStroke(me, desk.handIn.id, mark),
   };
   useEffect(
     () =>
-      takeStroke(desk.handIn.id, (mark) => {
+      takeStroke(me, desk.handIn.id, (mark) => {
         if (!readOnly && !keeper.view.sheet.marks.has(mark.id)) keeper.do([putChange(keeper, mark, null)]);
       }),
-    [desk.handIn.id, keeper, readOnly],
+    [me, desk.handIn.id, keeper, readOnly],
   );
   const pad = usePad(scroller, liveCanvas, host, ready);
   useLeftAt(desk, keeper, scroller, ready && measured, pageNow);

@@ -8,13 +8,16 @@ import {
   type Mark,
   type PageView,
   type Pen,
+  type Point,
   resizeMark,
   toPage,
+  withWidth,
 } from '@jotmark/core';
 import { Copy, CopyPlus, PenLine, Trash2 } from 'lucide-react';
 import { useRef } from 'react';
 import { IconButton } from '../frame/IconButton.tsx';
 import { MarkItMakes } from '../look/pen-mark.tsx';
+import { measureHand } from '../work/measure.ts';
 import type { PenAtKey } from './PenTray.tsx';
 
 interface Props {
@@ -35,30 +38,13 @@ const BAR = 42;
 
 /** Round what is picked: a corner to pull it larger or smaller, and what else can be done with it. */
 export function PickedFrame(p: Props) {
-  const pulled = useRef<{ from: Box; after: readonly Mark[] } | null>(null);
   const cover = coverOfAll(p.marks);
   if (!cover) return null;
   const [l, t, r, b] = boxToScreen(p.view, cover);
   const sizable = p.marks.filter(isResizable);
-  const pull = (e: React.PointerEvent<HTMLButtonElement>) => {
-    const now = pulled.current;
-    if (!now) return;
-    const page = e.currentTarget.closest('[data-page]')!.getBoundingClientRect();
-    const [fl, ft, fr, fb] = boxToScreen(p.view, now.from);
-    let x = Math.max(fl + LEAST, e.clientX - page.left);
-    let y = Math.max(ft + LEAST, e.clientY - page.top);
-    if (e.shiftKey) {
-      const by = Math.max((x - fl) / (fr - fl), (y - ft) / (fb - ft));
-      x = fl + by * (fr - fl);
-      y = ft + by * (fb - ft);
-    }
-    const to = boxAround(
-      [toPage(p.view, [fl, ft]), toPage(p.view, [x, y])].map(([px, py]): Box => [px, py, px, py]),
-    )!;
-    now.after = sizable.map((m) => resizeMark(m, now.from, to));
-    p.onDrag(now.after);
-  };
-  const before = useRef<readonly Mark[]>([]);
+  const only = p.marks.length === 1 ? p.marks[0]! : null;
+  // Words that stand upright on the screen can be made wider by themselves.
+  const words = only?.kind === 'text' && only.turn === p.view.turn ? only : null;
   return (
     <div data-own-pointer>
       <div
@@ -95,32 +81,105 @@ export function PickedFrame(p: Props) {
         <IconButton label="Take away" icon={Trash2} onClick={p.onRemove} />
       </div>
       {sizable.length > 0 && (
-        <button
-          type="button"
-          aria-label="Pull larger or smaller"
-          tabIndex={-1}
-          className="absolute z-20 size-4 cursor-nwse-resize touch-none rounded-full border-2 border-action bg-paper"
-          style={{ left: r - 2, top: b - 2 }}
-          onPointerDown={(e) => {
-            e.currentTarget.setPointerCapture(e.pointerId);
-            const from = coverOfAll(sizable);
-            before.current = sizable;
-            pulled.current = from && { from, after: [] };
-          }}
-          onPointerMove={pull}
-          onPointerUp={() => {
-            const { after } = pulled.current ?? { after: [] };
-            pulled.current = null;
-            if (after.length) p.onResize(before.current, after);
-            p.onDrag(null);
-          }}
-          onPointerCancel={() => {
-            pulled.current = null;
-            p.onDrag(null);
-          }}
+        <Handle
+          label="Pull larger or smaller"
+          look="cursor-nwse-resize rounded-full"
+          left={r - 2}
+          top={b - 2}
+          begin={() => ({ before: sizable, pull: pullOf(sizable, p.view) })}
+          onDrag={p.onDrag}
+          onPulled={p.onResize}
+        />
+      )}
+      {words && (
+        <Handle
+          label="Pull wider or narrower"
+          look="cursor-ew-resize rounded-sm"
+          left={r - 2}
+          top={(t + b) / 2 - 8}
+          begin={() => ({
+            before: [words],
+            pull: ([x]) => [withWidth(words, (x - l) / p.view.zoom, measureHand)],
+          })}
+          onDrag={p.onDrag}
+          onPulled={p.onResize}
         />
       )}
     </div>
+  );
+}
+
+/** The marks as they are when the corner of the box round them is pulled to a point of the page as it is shown; `even`: in proportion. */
+function pullOf(marks: readonly Mark[], view: PageView) {
+  const from = coverOfAll(marks)!;
+  const [l, t, r, b] = boxToScreen(view, from);
+  return ([wishX, wishY]: Point, even: boolean): readonly Mark[] => {
+    let x = Math.max(l + LEAST, wishX);
+    let y = Math.max(t + LEAST, wishY);
+    if (even) {
+      const by = Math.max((x - l) / (r - l), (y - t) / (b - t));
+      x = l + by * (r - l);
+      y = t + by * (b - t);
+    }
+    const corners = [toPage(view, [l, t]), toPage(view, [x, y])].map(([px, py]): Box => [px, py, px, py]);
+    const to = boxAround(corners)!;
+    return marks.map((m) => resizeMark(m, from, to));
+  };
+}
+
+interface Pull {
+  readonly before: readonly Mark[];
+  pull(to: Point, even: boolean): readonly Mark[];
+}
+
+/** A small knob at the frame: while it is pulled the marks are shown as they would be, let go they are so. */
+function Handle({
+  label,
+  look,
+  left,
+  top,
+  begin,
+  onDrag,
+  onPulled,
+}: {
+  label: string;
+  look: string;
+  left: number;
+  top: number;
+  begin(): Pull;
+  onDrag(marks: readonly Mark[] | null): void;
+  onPulled(before: readonly Mark[], after: readonly Mark[]): void;
+}) {
+  const pulled = useRef<(Pull & { after: readonly Mark[] }) | null>(null);
+  return (
+    <button
+      type="button"
+      aria-label={label}
+      tabIndex={-1}
+      className={`absolute z-20 size-4 touch-none border-2 border-action bg-paper ${look}`}
+      style={{ left, top }}
+      onPointerDown={(e) => {
+        e.currentTarget.setPointerCapture(e.pointerId);
+        pulled.current = { ...begin(), after: [] };
+      }}
+      onPointerMove={(e) => {
+        const now = pulled.current;
+        if (!now) return;
+        const page = e.currentTarget.closest('[data-page]')!.getBoundingClientRect();
+        now.after = now.pull([e.clientX - page.left, e.clientY - page.top], e.shiftKey);
+        onDrag(now.after);
+      }}
+      onPointerUp={() => {
+        const now = pulled.current;
+        pulled.current = null;
+        if (now?.after.length) onPulled(now.before, now.after);
+        onDrag(null);
+      }}
+      onPointerCancel={() => {
+        pulled.current = null;
+        onDrag(null);
+      }}
+    />
   );
 }
 
