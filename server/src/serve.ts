@@ -6,7 +6,7 @@ import { openBatchPool } from './database/batch-pool.ts';
 import { openDatabase } from './database/connect.ts';
 import type { House } from './house.ts';
 import { makeApp } from './http/app.ts';
-import { Opener } from './jobs/opener.ts';
+import { Opener } from './opening/opener.ts';
 import { JobRunner } from './jobs/runner.ts';
 import { DeskLine } from './live/desk-line.ts';
 import { Hub } from './live/hub.ts';

@@ -13,7 +13,7 @@ import {
 import type { RawRow } from '../database/raw.ts';
 import { inTransaction } from '../database/transaction.ts';
 import type { House } from '../house.ts';
-import { Fault } from '../http/fault.ts';
+import { Fault } from '../fault.ts';
 import { handOut } from './hand-out.ts';
 import { stageOf } from './head.ts';
 import { materialsOf } from './materials.ts';

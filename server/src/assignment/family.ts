@@ -1,7 +1,7 @@
 import { type FamilyPage, picturesIn, RichText } from '@jotmark/core';
 import type { RawRow } from '../database/raw.ts';
 import type { House } from '../house.ts';
-import { Fault } from '../http/fault.ts';
+import { Fault } from '../fault.ts';
 import { materialsOf } from './materials.ts';
 
 async function behind(house: House, token: string): Promise<RawRow> {

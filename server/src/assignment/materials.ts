@@ -10,9 +10,9 @@ import {
 } from '@jotmark/core';
 import type { EntityManager } from 'typeorm';
 import type { RawRow } from '../database/raw.ts';
-import { STATE_COLUMNS, STATE_FROM, stateOf } from '../documents/document.ts';
+import { STATE_COLUMNS, STATE_FROM, stateOf } from '../document/document.ts';
 import { type House, newId } from '../house.ts';
-import { Fault } from '../http/fault.ts';
+import { Fault } from '../fault.ts';
 
 const MOST_MATERIALS = 50;
 

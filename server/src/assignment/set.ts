@@ -12,7 +12,7 @@ import {
 import type { EntityManager } from 'typeorm';
 import { inTransaction } from '../database/transaction.ts';
 import { type House, newId } from '../house.ts';
-import { Fault } from '../http/fault.ts';
+import { Fault } from '../fault.ts';
 import { handOut, studentsIn } from './hand-out.ts';
 import { copyMaterials } from './materials.ts';
 

@@ -11,7 +11,7 @@ import type { EntityManager } from 'typeorm';
 import type { RawRow } from '../database/raw.ts';
 import { type House, newId } from '../house.ts';
 import { hintCopy } from '../live/hint.ts';
-import { BLIND_COLUMN, fullName, shownStudent } from '../pile/blind.ts';
+import { BLIND_COLUMN, fullName, shownStudent } from '../people/blind.ts';
 
 /** A longer conversation than this on one copy is cut to its newest part. */
 const MOST = 500;

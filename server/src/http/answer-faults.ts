@@ -2,7 +2,7 @@ import { type ErrorBody, type ErrorCode, STATUS_OF } from '@jotmark/core';
 import type { ErrorRequestHandler } from 'express';
 import { codeOf } from '../database/transaction.ts';
 import type { House } from '../house.ts';
-import { Fault } from './fault.ts';
+import { Fault } from '../fault.ts';
 
 const AWAY = new Set([
   'ECONNREFUSED',

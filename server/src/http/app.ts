@@ -6,7 +6,7 @@ import helmet from 'helmet';
 import { AttemptStore } from '../people/attempts.ts';
 import { readSession, type SignedIn } from '../people/session.ts';
 import { answerFaults } from './answer-faults.ts';
-import { Fault } from './fault.ts';
+import { Fault } from '../fault.ts';
 import type { Call, Parts } from './handler.ts';
 import { makeHandlers } from './handlers.ts';
 

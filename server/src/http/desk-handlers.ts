@@ -1,8 +1,8 @@
 import type { deskRoutes } from '@jotmark/core';
-import { receiveFile } from '../files/receive.ts';
-import { besideDesk } from '../marking/beside.ts';
-import { bringIn, bringInAny } from '../marking/bring-in.ts';
-import { sendMarkedPdf } from '../marking/export.ts';
+import { receiveFile } from './receive.ts';
+import { besideDesk } from '../desk/beside.ts';
+import { bringIn, bringInAny } from '../tasks/bring-in.ts';
+import { sendMarkedPdf } from '../tasks/marked-pdf.ts';
 import { teachesHandIn } from '../marking/take-changes.ts';
 import { teachesAssignment, teachesCopy } from '../people/access.ts';
 import { keepTrays, readTrays } from '../people/trays.ts';

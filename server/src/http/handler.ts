@@ -1,7 +1,7 @@
 import type { BodyOf, ParamsOf, Person, QueryOf, ReplyOf, RouteName, Routes } from '@jotmark/core';
 import type { Request, Response } from 'express';
 import type { House } from '../house.ts';
-import type { Opener } from '../jobs/opener.ts';
+import type { Opener } from '../opening/opener.ts';
 import type { DeskLine } from '../live/desk-line.ts';
 import type { Hub } from '../live/hub.ts';
 import type { SignedIn } from '../people/session.ts';

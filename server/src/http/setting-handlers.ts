@@ -11,10 +11,10 @@ import {
 import { familyFile, familyPage } from '../assignment/family.ts';
 import { addMaterial, addWorksheet, orderMaterials, removeMaterial } from '../assignment/materials.ts';
 import { setAgain, setDraft, startDraft } from '../assignment/set.ts';
-import { documentShapes, documentState, keepDocument, keepLink } from '../documents/document.ts';
-import { judgeAny } from '../files/judge-any.ts';
-import { receiveFile, receiveFiles } from '../files/receive.ts';
-import { sendFile } from '../files/serve.ts';
+import { documentShapes, documentState, keepDocument, keepLink } from '../document/document.ts';
+import { judgeAny } from '../opening/judge.ts';
+import { receiveFile, receiveFiles } from './receive.ts';
+import { sendFile } from '../blobs/send.ts';
 import { maySeeDocument, maySeeWorksheet, teachesAssignment, teachesClass } from '../people/access.ts';
 import {
   makeWorksheet,
@@ -22,8 +22,8 @@ import {
   renameWorksheet,
   saveQuestions,
   worksheetsOf,
-} from '../worksheets/worksheet.ts';
-import { Fault } from './fault.ts';
+} from '../worksheet/worksheet.ts';
+import { Fault } from '../fault.ts';
 import { type HandlersOf, OK, type Parts } from './handler.ts';
 
 /** Setting work: assignments, materials, worksheets, and the page for families. */

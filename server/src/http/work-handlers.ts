@@ -1,12 +1,12 @@
 import type { workRoutes } from '@jotmark/core';
 import { addMessage, markRead, readConversation, unreadOf } from '../conversation/messages.ts';
 import { copyChangesSince, takeCopyChanges } from '../copy/take-changes.ts';
-import { receiveFile } from '../files/receive.ts';
-import { handIn } from '../handin/hand-in.ts';
-import { takeBack } from '../handin/take-back.ts';
+import { receiveFile } from './receive.ts';
+import { handIn } from '../hand-in/hand-in.ts';
+import { takeBack } from '../hand-in/take-back.ts';
 import { ownsCopy, sharesCopy } from '../people/access.ts';
 import { setHere } from '../room/room.ts';
-import { addFile, addLink, orderFiles, takeAway } from '../work/file.ts';
+import { addFile, addLink, orderFiles, takeAway } from '../copy/files.ts';
 import { markSeen, readWork, workList } from '../work/work.ts';
 import { type HandlersOf, OK, type Parts } from './handler.ts';
 

@@ -7,7 +7,7 @@ import type { Running } from '../serve.ts';
 import { handedIn } from '../testing/handed-in.ts';
 import { testServer } from '../testing/house.ts';
 import { plainPdf } from '../testing/pdfs.ts';
-import { Opener } from './opener.ts';
+import { Opener } from '../opening/opener.ts';
 import { claimJob, failJob, finishJob, MAX_ATTEMPTS, orderJob, reportProgress, retryJob } from './queue.ts';
 
 let running: Running;

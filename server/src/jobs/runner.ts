@@ -2,11 +2,11 @@ import { randomUUID } from 'node:crypto';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { readDocument } from '../documents/read.ts';
-import { writeHandBackPdf } from '../handback/pdf.ts';
+import { readDocument } from '../tasks/read-document.ts';
+import { writeHandBackPdf } from '../tasks/hand-back-pdf.ts';
 import type { House } from '../house.ts';
-import { writeZip } from '../pile/zip.ts';
-import { type Opener, TaskFailed } from './opener.ts';
+import { writeZip } from '../tasks/zip-originals.ts';
+import { type Opener, TaskFailed } from '../opening/opener.ts';
 import { type ClaimedJob, claimJob, failJob, type JobKind, reportProgress } from './queue.ts';
 
 export interface JobContext {

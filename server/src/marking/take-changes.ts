@@ -11,7 +11,7 @@ import {
 } from '@jotmark/core';
 import { type Batch, BEGIN, COMMIT, inBatch, type Statement } from '../database/batch-pool.ts';
 import type { House } from '../house.ts';
-import { Fault } from '../http/fault.ts';
+import { Fault } from '../fault.ts';
 import { type Asked, readMarks, SLIP_COLUMNS, slipOf } from './state.ts';
 
 type Result = BatchAnswer['results'][number];

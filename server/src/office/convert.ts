@@ -1,7 +1,7 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { stat } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
-import { TaskFailed } from '../jobs/opener.ts';
+import { TaskFailed } from '../opening/opener.ts';
 
 /** As long as one document may take, and the address space LibreOffice may fill. */
 export const OFFICE_LIMITS = { ms: 45_000, bytes: 4 * 1024 ** 3 } as const;

@@ -1,6 +1,6 @@
 import type { Person } from '@jotmark/core';
 import type { House } from '../house.ts';
-import { Fault } from '../http/fault.ts';
+import { Fault } from '../fault.ts';
 
 /**
  * Who may see this very thing. Each question is one query; no row means 'not-found' to everyone, so that ids tell

@@ -1,7 +1,7 @@
 import { type Person, type PersonId, type Role, routes } from '@jotmark/core';
 import type { Response } from 'express';
 import { type House, newId } from '../house.ts';
-import { Fault } from '../http/fault.ts';
+import { Fault } from '../fault.ts';
 import { hashPassword, passwordFits } from './password.ts';
 import { type SignedIn, startSession } from './session.ts';
 

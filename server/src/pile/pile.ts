@@ -10,8 +10,8 @@ import { HEAD_COLUMNS, headOf, stageOf } from '../assignment/head.ts';
 import { UNREAD_COLUMN } from '../conversation/messages.ts';
 import type { RawRow } from '../database/raw.ts';
 import type { House } from '../house.ts';
-import { Fault } from '../http/fault.ts';
-import { BLIND_COLUMN, shownStudent } from './blind.ts';
+import { Fault } from '../fault.ts';
+import { BLIND_COLUMN, shownStudent } from '../people/blind.ts';
 
 /** What `rowOf` reads of every copy `c`: its newest hand-in `h` with all its documents, that one's marking `m`, and hand-backs. */
 export const COPY_COLUMNS = `c.id AS copy_id, c.excused, p.given, p.family, COALESCE(c.due_at, a.due_at) AS due, h.number, h.handed_in_at, h.late_ms,

@@ -16,7 +16,7 @@ import { handOutTo } from '../assignment/hand-out.ts';
 import type { RawRow } from '../database/raw.ts';
 import { codeOf, inTransaction } from '../database/transaction.ts';
 import { type House, newId } from '../house.ts';
-import { Fault } from '../http/fault.ts';
+import { Fault } from '../fault.ts';
 import { hashPassword, passwordFits } from '../people/password.ts';
 import { firstPassword } from './passwords.ts';
 

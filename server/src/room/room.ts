@@ -16,7 +16,7 @@ import { readCopyState } from '../copy/state.ts';
 import type { RawRow } from '../database/raw.ts';
 import { inTransaction } from '../database/transaction.ts';
 import type { House } from '../house.ts';
-import { Fault } from '../http/fault.ts';
+import { Fault } from '../fault.ts';
 import { hintCopy } from '../live/hint.ts';
 import { COPY_COLUMNS, COPY_FROM, rowOf } from '../pile/pile.ts';
 import { filesOf, sheetsOf } from '../work/work.ts';

@@ -1,7 +1,7 @@
 import { type CopyId, Mark, type Person, type Trail, TrailEntry } from '@jotmark/core';
 import type { RawRow } from '../database/raw.ts';
 import type { House } from '../house.ts';
-import { BLIND_COLUMN, fullName, shownStudent } from '../pile/blind.ts';
+import { BLIND_COLUMN, fullName, shownStudent } from '../people/blind.ts';
 import { sheetsOf } from '../work/work.ts';
 
 /** More than anyone writes on one copy (five changes a second for eleven hours); of a longer trail the newest part is read. */

@@ -13,10 +13,10 @@ import { materialsOf } from '../assignment/materials.ts';
 import { UNREAD_COLUMN } from '../conversation/messages.ts';
 import { readCopyState } from '../copy/state.ts';
 import type { RawRow } from '../database/raw.ts';
-import { documentStates, documentsOf, STATE_COLUMNS, STATE_FROM, stateOf } from '../documents/document.ts';
-import { newestHandBack } from '../handback/read.ts';
+import { documentStates, documentsOf, STATE_COLUMNS, STATE_FROM, stateOf } from '../document/document.ts';
+import { newestHandBack } from '../hand-back/read.ts';
 import type { House } from '../house.ts';
-import { Fault } from '../http/fault.ts';
+import { Fault } from '../fault.ts';
 
 /**
  * The student's side. It knows hand-ins and hand-backs and nothing of what lies between: no table of the

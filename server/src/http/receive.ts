@@ -1,0 +1,74 @@
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { basename, join } from 'node:path';
+import { FILE_LIMITS, MOST_FILES } from '@jotmark/core';
+import type { Request, Response } from 'express';
+import multer, { MulterError } from 'multer';
+import { Fault } from '../fault.ts';
+
+export interface Received {
+  readonly path: string;
+  readonly name: string;
+}
+
+/** Streams one uploaded file to disk and hands it to `use`; whatever happens, nothing of it stays on disk afterwards. */
+export function receiveFile<T>(req: Request, res: Response, use: (file: Received) => Promise<T>): Promise<T> {
+  return receiveFiles(req, res, 1, ([file]) => use(file!));
+}
+
+/** The same for up to `most` files in one request, in the order they came. */
+export async function receiveFiles<T>(
+  req: Request,
+  res: Response,
+  most: number,
+  use: (files: readonly Received[]) => Promise<T>,
+): Promise<T> {
+  const folder = await mkdtemp(join(tmpdir(), 'jotmark-in-'));
+  let n = 0;
+  try {
+    const upload = multer({
+      storage: multer.diskStorage({
+        destination: folder,
+        filename: (_req, _file, done) => done(null, `upload${n++}`),
+      }),
+      limits: { fileSize: FILE_LIMITS.bytes, files: most, fields: 0, parts: most + 1, headerPairs: 20 },
+      defParamCharset: 'utf8',
+    }).array('file', most);
+    await new Promise<void>((resolve, reject) => {
+      const cutOff = () => {
+        if (!req.complete) reject(new Fault('upload-cut-off'));
+      };
+      req.once('close', cutOff);
+      // It may have been cut off before anybody listened.
+      if (req.destroyed) cutOff();
+      upload(req, res, (error: unknown) => (error ? reject(asFault(error)) : resolve()));
+    });
+    const files = (req.files ?? []) as Express.Multer.File[];
+    if (files.length === 0) throw new Fault('bad-input', { what: 'file' });
+    return await use(files.map((file) => ({ path: file.path, name: tidyName(file.originalname) })));
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+}
+
+function asFault(error: unknown): unknown {
+  if (error instanceof MulterError)
+    return error.code === 'LIMIT_FILE_SIZE'
+      ? new Fault('file-too-big', { most: FILE_LIMITS.bytes })
+      : error.code === 'LIMIT_FILE_COUNT' || error.code === 'LIMIT_UNEXPECTED_FILE'
+        ? new Fault('too-many-files', { most: MOST_FILES })
+        : new Fault('bad-input', { what: 'file' });
+  const message = error instanceof Error ? error.message : '';
+  return /unexpected end|aborted|malformed/i.test(message) ? new Fault('upload-cut-off') : error;
+}
+
+/** A name to show and to download under: no folders, no control or direction characters, not too long, never empty. */
+export function tidyName(raw: string): string {
+  const name = basename(raw.replaceAll('\\', '/'))
+    // biome-ignore lint/suspicious/noControlCharactersInRegex: control characters are what is taken out
+    .replace(/[\u0000-\u001f\u007f\u200e\u200f\u202a-\u202e\u2066-\u2069]/g, '')
+    .replace(/[<>:"|?*]/g, '_')
+    .trim()
+    .slice(0, FILE_LIMITS.name);
+  return name === '' || /^\.+$/.test(name) ? 'work.pdf' : name;
+}
