@@ -7,8 +7,8 @@ import { findingYourWay, SimulatedStudent } from '@jotmark/school';
 import {
   addPerson,
   addWorksheet,
+  addWorksheetFile,
   handOut,
-  makeWorksheet,
   Opener,
   type Running,
   readPile,
@@ -49,8 +49,8 @@ async function classFigures(running: Running): Promise<Figure[]> {
       answer: { kind: 'paragraph', lines: null },
     }),
   );
-  const sheet = await makeWorksheet(house, opener, teacher, [{ path, name: 'sheet.pdf' }], questions);
-  while ((await readWorksheet(house, sheet)).document.reading.state !== 'done')
+  const sheet = await addWorksheetFile(house, opener, teacher, [{ path, name: 'sheet.pdf' }], questions);
+  while ((await readWorksheet(house, teacher, sheet)).document.reading.state !== 'done')
     await new Promise((r) => setTimeout(r, 50));
   opener.close();
   const people: Awaited<ReturnType<typeof addPerson>>[] = [];
@@ -246,16 +246,16 @@ async function pileFigures(running: Running): Promise<Figure[]> {
   ]);
   let sql = '';
   let values: unknown[] = [];
-  const heard = house.db.query.bind(house.db);
-  const ear = Object.create(house.db, {
+  const { manager } = house.db;
+  const ear = Object.create(manager, {
     query: {
       value: (text: string, given: unknown[]) => {
         if (text.includes('FROM copy c')) [sql, values] = [text, given];
-        return heard(text, given);
+        return manager.query(text, given);
       },
     },
   });
-  await readPile({ ...house, db: ear }, teacher, assignment);
+  await readPile({ ...house, db: Object.create(house.db, { manager: { value: ear } }) }, teacher, assignment);
   const [a, b] = await inTurn(
     15,
     () => timed(() => readPile(house, teacher, assignment)),

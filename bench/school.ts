@@ -96,7 +96,7 @@ export async function benchClass(
     }),
   );
   for (let i = 0; i < strokes.length; i += 200)
-    await takeChanges(house, teacher, first.handInId, strokes.slice(i, i + 200));
+    await takeChanges(house, teacher, { handInId: first.handInId }, strokes.slice(i, i + 200));
   return { login: teacher.login, classId, copies, assignmentId: set.id };
 }
 
@@ -110,7 +110,7 @@ export function stroke(document: DocumentId, i: number): Mark {
     90 + k * 4,
   ]).flat();
   return {
-    v: 1,
+    v: 2,
     id: id<MarkId>(),
     document,
     page: 0,

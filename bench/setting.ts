@@ -9,9 +9,9 @@ import {
   addFile,
   addPerson,
   addWorksheet,
+  addWorksheetFile,
   documentPages,
   handOut,
-  makeWorksheet,
   Opener,
   type Running,
   readWorksheet,
@@ -37,8 +37,8 @@ async function worksheet(running: Running, login: string, questions: readonly Qu
   const path = join(folder, 'sheet.pdf');
   await writeFile(path, (await findingYourWay()).bytes);
   const opener = new Opener();
-  const made = await makeWorksheet(house, opener, person, [{ path, name: 'sheet.pdf' }], questions);
-  while ((await readWorksheet(house, made)).document.reading.state !== 'done')
+  const made = await addWorksheetFile(house, opener, person, [{ path, name: 'sheet.pdf' }], questions);
+  while ((await readWorksheet(house, person, made)).document.reading.state !== 'done')
     await new Promise((r) => setTimeout(r, 50));
   opener.close();
   return made;

@@ -2,8 +2,8 @@ import { readFile, writeFile } from 'node:fs/promises';
 import {
   addPerson,
   addWorksheet,
+  addWorksheetFile,
   type House,
-  makeWorksheet,
   newId,
   Opener,
   readWorksheet,
@@ -36,7 +36,7 @@ async function setSheet(house: House, c: Class, path: string): Promise<string> {
   const opener = new Opener();
   const copy = testFolder(`sheet-${Date.now()}.pdf`);
   await writeFile(copy, await readFile(path));
-  const id = await makeWorksheet(
+  const id = await addWorksheetFile(
     house,
     opener,
     row,
@@ -44,7 +44,7 @@ async function setSheet(house: House, c: Class, path: string): Promise<string> {
     [line(0), line(1)],
   );
   await expect
-    .poll(async () => (await readWorksheet(house, id)).document.reading.state, { timeout: 20_000 })
+    .poll(async () => (await readWorksheet(house, row, id)).document.reading.state, { timeout: 20_000 })
     .toBe('done');
   opener.close();
   const title = `Island ${newId(house).slice(0, 13)}`;

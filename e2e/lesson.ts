@@ -4,8 +4,8 @@ import { fileURLToPath } from 'node:url';
 import type { AssignmentId, CopyId } from '@jotmark/core';
 import {
   addWorksheet,
+  addWorksheetFile,
   type House,
-  makeWorksheet,
   newId,
   Opener,
   readWorksheet,
@@ -29,7 +29,7 @@ export async function makeLesson(house: House, c: Class, file: string): Promise<
   const opener = new Opener();
   const path = testFolder(`room-${newId(house)}.pdf`);
   await writeFile(path, await readFile(file));
-  const sheet = await makeWorksheet(
+  const sheet = await addWorksheetFile(
     house,
     opener,
     row,
@@ -38,7 +38,7 @@ export async function makeLesson(house: House, c: Class, file: string): Promise<
   );
   opener.close();
   await expect
-    .poll(async () => (await readWorksheet(house, sheet)).document.reading.state, { timeout: 20_000 })
+    .poll(async () => (await readWorksheet(house, row, sheet)).document.reading.state, { timeout: 20_000 })
     .toBe('done');
   const title = `Room ${newId(house).slice(-12)}`;
   const set = await setAssignment(

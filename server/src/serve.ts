@@ -6,16 +6,18 @@ import { openBatchPool } from './database/batch-pool.ts';
 import { openDatabase } from './database/connect.ts';
 import type { House } from './house.ts';
 import { makeApp } from './http/app.ts';
-import { Opener } from './opening/opener.ts';
 import { JobRunner } from './jobs/runner.ts';
 import { DeskLine } from './live/desk-line.ts';
 import { Hub } from './live/hub.ts';
+import { Opener } from './opening/opener.ts';
 import type { Settings } from './settings.ts';
+import { makeKinds } from './tasks/kinds.ts';
 
 export interface Running {
   readonly house: House;
   readonly address: string;
   readonly runner: JobRunner;
+  readonly opener: Opener;
   /** Lets requests and jobs end, then closes everything. */
   stop(): Promise<void>;
 }
@@ -30,10 +32,10 @@ export async function serve(
   const batches = openBatchPool(settings.databaseUrl);
   const house: House = { db, batches, settings, log, now: options.now ?? Date.now };
   const opener = new Opener();
-  const runner = new JobRunner(house, opener, settings.workers);
+  const runner = new JobRunner(house, makeKinds(opener), settings.workers);
   const hub = new Hub(house);
   const deskLine = new DeskLine(house);
-  const app = makeApp({ house, opener, hub, deskLine, nudge: () => runner.nudge() });
+  const app = makeApp({ house, hub, deskLine, nudge: () => runner.nudge() });
   const server = createServer(app);
   // An upload of 50 MB on a slow line takes its time; headers do not.
   server.requestTimeout = 15 * 60_000;
@@ -51,6 +53,7 @@ export async function serve(
   return {
     house,
     runner,
+    opener,
     address: `http://${settings.host}:${port}`,
     stop: async () => {
       hub.close();

@@ -14,6 +14,8 @@ const Settings = z.object({
   JOTMARK_WORKERS: z.coerce.number().int().min(0).max(64).default(1),
   /** Set when a proxy terminates TLS before this server: cookies are then sent over https only. */
   SECURE_COOKIES: z.stringbool().default(false),
+  /** Holds every answer against its route before it is sent: for tests and development. */
+  JOTMARK_CHECK_REPLIES: z.stringbool().default(false),
   LOG_LEVEL: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'silent']).default('info'),
 });
 
@@ -26,6 +28,7 @@ export interface Settings {
   readonly demo: boolean;
   readonly workers: number;
   readonly secureCookies: boolean;
+  readonly checkReplies: boolean;
   readonly logLevel: string;
 }
 
@@ -46,6 +49,7 @@ export function readSettings(env: Record<string, string | undefined>): Settings 
     demo: s.JOTMARK_DEMO,
     workers: s.JOTMARK_WORKERS,
     secureCookies: s.SECURE_COOKIES,
+    checkReplies: s.JOTMARK_CHECK_REPLIES,
     logLevel: s.LOG_LEVEL,
   };
 }

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { type ChangeId, type DocumentId, type MarkId, makeId, type QuestionId } from '../ids/id.ts';
 import type { Mark } from '../marks/mark.ts';
+import type { Digest } from '../versions/digest.ts';
 import type { Change } from './change.ts';
 import { applyChange, type Sheet, versionOf } from './sheet.ts';
 
@@ -26,7 +27,7 @@ const passage = box.map((band) => ({ on: 'passage' as const, bands: [band], quot
 /** Any mark of any kind with this id. */
 export const anyMark = (id: MarkId): fc.Arbitrary<Mark> => {
   const base = fc.record({
-    v: fc.constant(1 as const),
+    v: fc.constant(2 as const),
     id: fc.constant(id),
     document: fc.constant(document),
     page: fc.integer({ min: 0, max: 2 }),
@@ -68,7 +69,14 @@ export const anyMark = (id: MarkId): fc.Arbitrary<Mark> => {
       words,
       replies: [{ by: 'Ana', said: 'Why?', at: 3 }],
     })),
-    box.map((b) => ({ kind: 'foreign', box: b, what: 'Polygon', said: '', pdf: 'JVBERi0xLjcK', png: null })),
+    box.map((b) => ({
+      kind: 'foreign',
+      box: b,
+      what: 'Polygon',
+      said: '',
+      pdf: 'ab'.repeat(32) as Digest,
+      picture: null,
+    })),
     fc.tuple(passage, said).map(([on, words]) => ({ kind: 'swap', place: on, words })),
     fc.tuple(spot, said).map(([[x, y], words]) => ({
       kind: 'add',
@@ -111,7 +119,7 @@ export function play(
     const { grade, closing, done } = sheet.slip;
     const change: Change =
       step.act === 0 && now
-        ? { id, base, type: 'remove', mark: now }
+        ? { id, base, type: 'remove', of: now.id, was: now }
         : step.act === 1
           ? { id, base: grade.version, type: 'write', field: 'grade', value: step.grade, was: grade.value }
           : step.act === 2

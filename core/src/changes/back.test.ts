@@ -34,7 +34,7 @@ test('back to any moment shows that moment, in changes the server takes; taken b
       back.toReversed().forEach((change, i) => {
         at = applyChange(
           at,
-          invertChange(change, testId<ChangeId>(9000 + i), versionOf(at, subjectOf(change))),
+          invertChange(change, testId<ChangeId>(9000 + i), versionOf(at, subjectOf(change)))!,
         );
       });
       expect(shows(at)).toEqual(shows(now));

@@ -1,6 +1,7 @@
 import type { ChangeId } from '../ids/id.ts';
 import type { MarkingChange } from './change.ts';
 import { type Sheet, same, versionOf } from './sheet.ts';
+import { SLIP_FIELDS } from './slip.ts';
 
 /**
  * The changes that make a marking now show what it showed then: marks that came since go, marks that went come back, and the slip
@@ -15,35 +16,13 @@ export function changesBackTo(now: Sheet, then: Sheet, newId: () => ChangeId): M
     if (same(was, mark)) continue;
     const base = versionOf(now, id);
     if (mark) out.push({ id: newId(), base, type: 'put', mark, was });
-    else out.push({ id: newId(), base, type: 'remove', mark: was! });
+    else out.push({ id: newId(), base, type: 'remove', of: id, was });
   }
-  const { grade, closing, done } = now.slip;
-  if (grade.value !== then.slip.grade.value)
-    out.push({
-      id: newId(),
-      base: grade.version,
-      type: 'write',
-      field: 'grade',
-      value: then.slip.grade.value,
-      was: grade.value,
-    });
-  if (closing.value !== then.slip.closing.value)
-    out.push({
-      id: newId(),
-      base: closing.version,
-      type: 'write',
-      field: 'closing',
-      value: then.slip.closing.value,
-      was: closing.value,
-    });
-  if (done.value !== then.slip.done.value)
-    out.push({
-      id: newId(),
-      base: done.version,
-      type: 'write',
-      field: 'done',
-      value: then.slip.done.value,
-      was: done.value,
-    });
+  for (const field of SLIP_FIELDS) {
+    const { value: was, version } = now.slip[field];
+    const { value } = then.slip[field];
+    if (value !== was)
+      out.push({ id: newId(), base: version, type: 'write', field, value, was } as MarkingChange);
+  }
   return out;
 }

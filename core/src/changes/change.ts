@@ -1,16 +1,7 @@
 import * as z from 'zod';
-import { ChangeId, type MarkId, QuestionId } from '../ids/id.ts';
+import { ChangeId, MarkId, QuestionId } from '../ids/id.ts';
 import { Mark } from '../marks/mark.ts';
-import { MAX_POINTS } from '../points/points.ts';
-
-/** What stands on the score slip besides the marks: the grade in hundredths of a point, the closing words, and whether it is marked. */
-export const SlipValues = {
-  grade: z.int().min(0).max(MAX_POINTS).nullable(),
-  closing: z.string().max(6000),
-  done: z.boolean(),
-};
-export type SlipField = keyof typeof SlipValues;
-export type SlipValue<F extends SlipField> = z.infer<(typeof SlipValues)[F]>;
+import { SLIP, SLIP_FIELDS, type SlipField, type SlipValue } from './slip.ts';
 
 /** What a student writes into one answer. A choice is its chosen options, one a line. */
 export const AnswerText = z.string().max(6000);
@@ -21,19 +12,38 @@ const base = {
   base: ChangeId.nullable(),
 };
 
-const write = <F extends SlipField>(field: F) =>
+interface WriteOf<F extends SlipField> {
+  id: ChangeId;
+  base: ChangeId | null;
+  type: 'write';
+  field: F;
+  value: SlipValue<F>;
+  was: SlipValue<F>;
+}
+export type WriteChange = { [F in SlipField]: WriteOf<F> }[SlipField];
+
+const writes = SLIP_FIELDS.map((field) =>
   z.object({
     ...base,
     type: z.literal('write'),
     field: z.literal(field),
-    value: SlipValues[field],
-    was: SlipValues[field],
-  });
+    value: SLIP[field].schema,
+    was: SLIP[field].schema,
+  }),
+);
+const Write = z.discriminatedUnion(
+  'field',
+  writes as [(typeof writes)[number], ...(typeof writes)[number][]],
+) as unknown as z.ZodType<WriteChange> & z.core.$ZodTypeDiscriminable;
 
-const onMarks = [
-  z.object({ ...base, type: z.literal('put'), mark: Mark, was: Mark.nullable() }),
-  z.object({ ...base, type: z.literal('remove'), mark: Mark }),
-] as const;
+const put = z.object({ ...base, type: z.literal('put'), mark: Mark, was: Mark.nullable() });
+const remove = z.object({
+  ...base,
+  type: z.literal('remove'),
+  of: MarkId,
+  /** What stood there, so that it can be taken back; null: it is only known that it went. */
+  was: Mark.nullable(),
+});
 const answer = z.object({
   ...base,
   type: z.literal('answer'),
@@ -45,11 +55,11 @@ const answer = z.object({
 });
 
 /** What a teacher does to a marking. */
-export const MarkingChange = z.union([...onMarks, write('grade'), write('closing'), write('done')]);
-export type MarkingChange = z.infer<typeof MarkingChange>;
+export const MarkingChange = z.discriminatedUnion('type', [put, remove, Write]);
+export type MarkingChange = z.infer<typeof put> | z.infer<typeof remove> | WriteChange;
 
 /** What a student does to their copy: drawing and answers. */
-export const CopyChange = z.union([...onMarks, answer]);
+export const CopyChange = z.discriminatedUnion('type', [put, remove, answer]);
 export type CopyChange = z.infer<typeof CopyChange>;
 
 /**
@@ -57,10 +67,10 @@ export type CopyChange = z.infer<typeof CopyChange>;
  * counts once, by its id).
  *
  * Law: with `t = applyChange(s, c)`, `applyChange(t, invertChange(c, …))` shows the same values as `s`; and a change,
- * its inverse and the inverse of that all survive JSON.
+ * its inverse and the inverse of that all survive JSON. A removal that does not know what it took has no inverse.
  */
-export const Change = z.union([MarkingChange, CopyChange]);
-export type Change = z.infer<typeof Change>;
+export const Change = z.discriminatedUnion('type', [put, remove, Write, answer]);
+export type Change = MarkingChange | CopyChange;
 
 /** What a change is about: one mark, one field of the slip or one answer. Two changes with the same subject can be in conflict. */
 export type Subject = MarkId | `slip:${SlipField}` | `answer:${QuestionId}`;
@@ -72,19 +82,23 @@ export function subjectOf(change: Change): Subject {
     case 'answer':
       return `answer:${change.question}`;
     default:
-      return change.mark.id;
+      return markOf(change);
   }
 }
 
-/** The change that takes this one back; `base` is the version that stands there now. */
-export function invertChange(change: Change, id: ChangeId, base: ChangeId | null): Change {
+/** Which mark a change is about that is about one. */
+export const markOf = (change: Extract<Change, { type: 'put' | 'remove' }>): MarkId =>
+  change.type === 'put' ? change.mark.id : change.of;
+
+/** The change that takes this one back; `base` is the version that stands there now. Null: what a removal took is not known. */
+export function invertChange(change: Change, id: ChangeId, base: ChangeId | null): Change | null {
   switch (change.type) {
     case 'put':
       return change.was
         ? { id, base, type: 'put', mark: change.was, was: change.mark }
-        : { id, base, type: 'remove', mark: change.mark };
+        : { id, base, type: 'remove', of: change.mark.id, was: change.mark };
     case 'remove':
-      return { id, base, type: 'put', mark: change.mark, was: null };
+      return change.was && { id, base, type: 'put', mark: change.was, was: null };
     case 'write':
     case 'answer':
       return { ...change, id, base, value: change.was, was: change.value } as Change;

@@ -35,8 +35,8 @@ describe('a change', () => {
         const last = changes.at(-1)!;
         const before = freeze(applyAll(EMPTY_SHEET, changes.slice(0, -1)));
         expect(valuesOf(applyChange(before, last))).toEqual(valuesOf(sheet));
-        const inverse = invertChange(last, testId<ChangeId>(5001), last.id);
-        const again = invertChange(inverse, testId<ChangeId>(5002), inverse.id);
+        const inverse = invertChange(last, testId<ChangeId>(5001), last.id)!;
+        const again = invertChange(inverse, testId<ChangeId>(5002), inverse.id)!;
         for (const c of [last, inverse, again]) expect(Change.parse(json(c))).toEqual(c);
         expect(valuesOf(applyChange(sheet, json(inverse)))).toEqual(valuesOf(before));
         expect(valuesOf(applyAll(before, [last, inverse, again]))).toEqual(valuesOf(sheet));
@@ -72,7 +72,7 @@ describe('a change', () => {
           expect(stillStands(sheet, c)).toBe(true);
           sheet = applyChange(
             sheet,
-            invertChange(c, testId<ChangeId>(9000 + i), versionOf(sheet, subjectOf(c))),
+            invertChange(c, testId<ChangeId>(9000 + i), versionOf(sheet, subjectOf(c)))!,
           );
         });
         expect(valuesOf(sheet)).toEqual(valuesOf(EMPTY_SHEET));
@@ -135,7 +135,7 @@ describe('the sheet', () => {
     type: 'put',
     was: null,
     mark: {
-      v: 1,
+      v: 2,
       id: testId<MarkId>(n),
       document,
       page,
@@ -170,7 +170,7 @@ describe('what the schema refuses', () => {
       grade: null,
       closing: '',
       mark: {
-        v: 1,
+        v: 2,
         id: testId<MarkId>(5),
         document,
         page: 0,
@@ -197,7 +197,7 @@ describe('what the schema refuses', () => {
     ['no width', { width: 0 }],
     ['a page before the first', { page: -1 }],
     ['an unknown ink', { colour: 'green' }],
-    ['another version', { v: 2 }],
+    ['another version', { v: 3 }],
     ['a kind we do not know', { kind: 'sticker' }],
     ['an id that is none', { id: 'x' }],
   ])('%s', (_, over) => expect(bad(over)).toBe(false));

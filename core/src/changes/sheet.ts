@@ -1,6 +1,7 @@
 import type { ChangeId, DocumentId, MarkId, QuestionId } from '../ids/id.ts';
 import type { Mark } from '../marks/mark.ts';
-import { type Change, type SlipField, type SlipValue, type Subject, subjectOf } from './change.ts';
+import { type Change, markOf, type Subject, subjectOf } from './change.ts';
+import { eachSlipField, SLIP, type SlipField, type SlipValue } from './slip.ts';
 
 /** A value and the change that made it; version null: nobody has touched it yet. */
 export interface Versioned<T> {
@@ -20,11 +21,7 @@ export interface Sheet {
 
 export const EMPTY_SHEET: Sheet = {
   marks: new Map(),
-  slip: {
-    grade: { value: null, version: null },
-    closing: { value: '', version: null },
-    done: { value: false, version: null },
-  },
+  slip: eachSlipField((field) => ({ value: SLIP[field].empty, version: null })) as Sheet['slip'],
   answers: new Map(),
 };
 
@@ -39,7 +36,7 @@ export function applyChange(sheet: Sheet, change: Change): Sheet {
     return { ...sheet, answers };
   }
   const marks = new Map(sheet.marks);
-  marks.set(change.mark.id, { value: change.type === 'put' ? change.mark : null, version: change.id });
+  marks.set(markOf(change), { value: change.type === 'put' ? change.mark : null, version: change.id });
   return { ...sheet, marks };
 }
 
@@ -52,7 +49,7 @@ export function applyAll(sheet: Sheet, changes: Iterable<Change>): Sheet {
       out = applyChange(out, change);
       continue;
     }
-    const { id } = change.mark;
+    const id = markOf(change);
     if ((marks ?? sheet.marks).get(id)?.version === change.id) continue;
     marks ??= new Map(sheet.marks);
     marks.set(id, { value: change.type === 'put' ? change.mark : null, version: change.id });
@@ -82,7 +79,7 @@ export function marksOnPage(sheet: Sheet, document: DocumentId, page: number): M
 export function stillStands(sheet: Sheet, change: Change): boolean {
   if (change.type === 'write') return same(sheet.slip[change.field].value, change.value);
   if (change.type === 'answer') return (sheet.answers.get(change.question)?.value ?? '') === change.value;
-  const now = sheet.marks.get(change.mark.id)?.value ?? null;
+  const now = sheet.marks.get(markOf(change))?.value ?? null;
   return change.type === 'put' ? same(now, change.mark) : now === null;
 }
 

@@ -29,7 +29,12 @@ export const classRoutes = {
     '/api/classes/:classId/plan',
     'teacher',
     'What a pasted or uploaded list of names would change; changes nothing',
-    { params, body: z.object({ text: z.string().max(MOST_ROSTER + 1) }), reply: RosterPlan },
+    {
+      params,
+      body: z.object({ text: z.string().max(MOST_ROSTER + 1) }),
+      limit: 6 * MOST_ROSTER,
+      reply: RosterPlan,
+    },
   ),
   addStudents: route('POST', '/api/classes/:classId/students', 'teacher', 'Take students into the class', {
     params,

@@ -39,7 +39,17 @@ export const RosterPlan = z.object({
       outcome: z.enum(['new', 'here', 'returns', 'joins', 'wrong']),
       known: z.string().nullable(),
       why: z
-        .enum(['no-name', 'formula', 'too-long', 'bad-login', 'double', 'broken', 'control', 'a-teacher'])
+        .enum([
+          'no-name',
+          'formula',
+          'too-long',
+          'bad-login',
+          'double',
+          'broken',
+          'control',
+          'a-teacher',
+          'not-yours',
+        ])
         .nullable(),
       of: z.int().nullable(),
     }),

@@ -2,24 +2,9 @@ import * as z from 'zod';
 import { AssignmentId, CopyId, HandInId } from '../ids/id.ts';
 import { Mark } from '../marks/mark.ts';
 import { Trays } from '../pens/trays.ts';
+import { Digest } from '../versions/digest.ts';
 import { Bytes, route } from './route.ts';
-import { DocumentState } from './shapes.ts';
-
-/** What a PDF that was marked elsewhere holds for a copy. Nothing is changed by reading it: the desk puts the marks there. */
-export const BroughtIn = z.object({
-  marks: z.array(Mark),
-  /** Kinds of annotations that are no marks of ours, with how many there are. */
-  unknown: z.array(z.object({ kind: z.string(), count: z.int() })),
-  /** Marks on pages that this copy does not have. */
-  offPage: z.int(),
-});
-export type BroughtIn = z.infer<typeof BroughtIn>;
-
-/** The same, and whose copy the file was found to be; null: it must be chosen by hand. */
-export const BroughtInAny = BroughtIn.extend({
-  to: z.object({ copyId: CopyId, handInId: HandInId, name: z.string() }).nullable(),
-});
-export type BroughtInAny = z.infer<typeof BroughtInAny>;
+import { DocumentState, Ordered } from './shapes.ts';
 
 /** What can lie beside a copy while it is marked. */
 export const BesideDesk = z.object({
@@ -50,6 +35,7 @@ export const deskRoutes = {
   ),
   keepTrays: route('PUT', '/api/trays', 'teacher', 'Keeps all of one’s own pen trays as they are now', {
     body: Trays,
+    limit: 1024 * 1024,
     reply: Trays,
   }),
   deskLive: route(
@@ -70,30 +56,51 @@ export const deskRoutes = {
     },
   ),
   markedPdf: route(
-    'GET',
+    'POST',
     '/api/hand-ins/:handInId/pdf',
     'teacher',
-    'The copy as it is marked now, as a PDF',
+    'Make the copy as it is marked now one PDF',
     {
       params: z.object({ handInId: HandInId }),
       /** With annotations of the standard, or flat for printing. */
-      query: z.object({ as: z.enum(['notes', 'flat']) }),
-      reply: Bytes,
-      sends: 'bytes',
+      body: z.object({ as: z.enum(['notes', 'flat']) }),
+      reply: Ordered,
     },
   ),
   bringInAny: route(
     'POST',
     '/api/assignments/:assignmentId/marked-file',
     'teacher',
-    'Reads a PDF that was marked elsewhere and finds whose copy it is',
-    { params: z.object({ assignmentId: AssignmentId }), reply: BroughtInAny, takes: 'file' },
+    'Read a PDF that was marked elsewhere and find whose copy it is',
+    { params: z.object({ assignmentId: AssignmentId }), reply: Ordered, takes: 'file' },
   ),
   bringIn: route(
     'POST',
     '/api/hand-ins/:handInId/marked-file',
     'teacher',
-    'Reads a PDF that was marked elsewhere: what marks it holds for this copy',
-    { params: z.object({ handInId: HandInId }), reply: BroughtIn, takes: 'file' },
+    'Read a PDF that was marked elsewhere: what marks it holds for this copy',
+    { params: z.object({ handInId: HandInId }), reply: Ordered, takes: 'file' },
   ),
+  keepPicture: route(
+    'POST',
+    '/api/pictures',
+    'teacher',
+    'Keep bytes that marks will name: a small picture, or what another program made',
+    {
+      /** In base64: a PNG, or the PDF that what another program made came in. */
+      body: z.object({
+        base64: z
+          .string()
+          .regex(/^(iVBORw0KGgo|JVBERi)[A-Za-z0-9+/]+={0,2}$/)
+          .max(400_000),
+      }),
+      limit: 420 * 1024,
+      reply: z.object({ picture: Digest }),
+    },
+  ),
+  picture: route('GET', '/api/pictures/:picture', 'person', 'A picture that a mark uses', {
+    params: z.object({ picture: Digest }),
+    reply: Bytes,
+    sends: 'bytes',
+  }),
 } as const;

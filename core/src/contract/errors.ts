@@ -40,6 +40,8 @@ export const ErrorCode = z.enum([
   'wrong-old-password',
   'database-away',
   'busy',
+  'unreadable',
+  'not-your-student',
   'unexpected',
 ]);
 export type ErrorCode = z.infer<typeof ErrorCode>;
@@ -89,6 +91,8 @@ export const STATUS_OF: Readonly<Record<ErrorCode, number>> = {
   'wrong-old-password': 403,
   'database-away': 503,
   busy: 503,
+  unreadable: 409,
+  'not-your-student': 403,
   unexpected: 500,
 };
 

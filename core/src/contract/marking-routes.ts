@@ -1,7 +1,8 @@
 import * as z from 'zod';
 import { Turns } from '../handback/snapshot.ts';
-import { AssignmentId, CopyId, DocumentId, HandBackId, HandInId, JobId } from '../ids/id.ts';
+import { AssignmentId, CopyId, DocumentId, HandBackId, HandInId } from '../ids/id.ts';
 import { PageText } from '../passage/text-layer.ts';
+import { listOf } from '../versions/list.ts';
 import { Bytes, route } from './route.ts';
 import {
   BatchAnswer,
@@ -9,12 +10,18 @@ import {
   ChangesSince,
   Desk,
   DocumentPages,
+  DocumentState,
   Moment,
-  PdfJob,
+  Ordered,
   Pile,
   Session,
   TodayPile,
 } from './shapes.ts';
+
+/** A thousand ids and what stands round them. */
+const IDS = 64 * 1024;
+/** A batch of changes, some of them long strokes; what is larger is sent in smaller batches. */
+export const CHANGES_LIMIT = 2 * 1024 * 1024;
 
 /** Signing in, marking and handing back, and what a student does with their copy. */
 export const markingRoutes = {
@@ -46,7 +53,8 @@ export const markingRoutes = {
     'Hand marked copies back, all at once',
     {
       params: z.object({ assignmentId: AssignmentId }),
-      body: z.object({ copyIds: z.array(CopyId).min(1).max(1000) }),
+      body: z.object({ copyIds: listOf(CopyId, 1000, 1) }),
+      limit: IDS,
       reply: z.object({ handedBack: z.array(CopyId), kept: z.array(CopyId) }),
     },
   ),
@@ -68,11 +76,12 @@ export const markingRoutes = {
     {
       params: z.object({ assignmentId: AssignmentId }),
       body: z.object({
-        copyIds: z.array(CopyId).min(1).max(1000),
+        copyIds: listOf(CopyId, 1000, 1),
         /** What is not named stays as it is. */
         excused: z.boolean().optional(),
         dueAt: Moment.nullable().optional(),
       }),
+      limit: IDS,
     },
   ),
   zipOriginals: route(
@@ -82,19 +91,11 @@ export const markingRoutes = {
     'Put the originals of many copies into one zip',
     {
       params: z.object({ assignmentId: AssignmentId }),
-      body: z.object({ copyIds: z.array(CopyId).min(1).max(1000) }),
-      reply: PdfJob,
+      body: z.object({ copyIds: listOf(CopyId, 1000, 1) }),
+      limit: IDS,
+      reply: Ordered,
     },
   ),
-  zipProgress: route('GET', '/api/zips/:jobId', 'teacher', 'How far a zip is', {
-    params: z.object({ jobId: JobId }),
-    reply: PdfJob,
-  }),
-  zipFile: route('GET', '/api/zips/:jobId/file', 'teacher', 'The finished zip', {
-    params: z.object({ jobId: JobId }),
-    reply: Bytes,
-    sends: 'bytes',
-  }),
   documentPicture: route(
     'GET',
     '/api/documents/:documentId/picture',
@@ -118,6 +119,7 @@ export const markingRoutes = {
     {
       params: z.object({ handInId: HandInId }),
       body: ChangeBatch,
+      limit: CHANGES_LIMIT,
       reply: BatchAnswer,
     },
   ),
@@ -151,6 +153,10 @@ export const markingRoutes = {
     params: z.object({ documentId: DocumentId }),
     reply: z.array(PageText),
   }),
+  documentAgain: route('POST', '/api/documents/:documentId/again', 'person', 'Try to read it again', {
+    params: z.object({ documentId: DocumentId }),
+    reply: DocumentState,
+  }),
   documentFile: route('GET', '/api/documents/:documentId/file', 'person', 'The pages as PDF, by range', {
     params: z.object({ documentId: DocumentId }),
     reply: Bytes,
@@ -166,7 +172,7 @@ export const markingRoutes = {
 
   makePdf: route('POST', '/api/hand-backs/:handBackId/pdf', 'student', 'Make the marked copy as one PDF', {
     params: z.object({ handBackId: HandBackId }),
-    reply: PdfJob,
+    reply: Ordered,
   }),
   pdfFile: route('GET', '/api/hand-backs/:handBackId/pdf', 'student', 'The finished PDF', {
     params: z.object({ handBackId: HandBackId }),

@@ -2,6 +2,7 @@ import * as z from 'zod';
 import { AssignmentId, CopyId, MessageId } from '../ids/id.ts';
 import { RoomRow } from '../room/room.ts';
 import { Trail } from '../trail/sittings.ts';
+import { listOf } from '../versions/list.ts';
 import { Bytes, route } from './route.ts';
 import {
   AssignmentHead,
@@ -92,11 +93,9 @@ export const roomRoutes = {
       params: ofAssignment,
       body: z.object({
         words: z.string().trim().min(1).max(MESSAGE_LIMIT),
-        to: z
-          .array(z.object({ id: MessageId, copyId: CopyId }))
-          .min(1)
-          .max(1000),
+        to: listOf(z.object({ id: MessageId, copyId: CopyId }), 1000, 1),
       }),
+      limit: 160 * 1024,
     },
   ),
   trail: route(

@@ -20,7 +20,12 @@ export interface Route<
   /** 'json' unless the route sends or takes bytes. */
   readonly sends: 'json' | 'bytes';
   readonly takes: 'json' | 'file';
+  /** The most bytes its body may have; of files see FILE_LIMITS. */
+  readonly limit: number;
 }
+
+/** What a body may have where a route says nothing else. */
+export const BODY_LIMIT = 16 * 1024;
 
 const Nothing = z.object({});
 const Ok = z.object({ ok: z.literal(true) });
@@ -37,7 +42,7 @@ export function route<
   path: string,
   who: Who,
   summary: string,
-  shape: { params?: P; query?: Q; body?: B; reply?: R; sends?: 'bytes'; takes?: 'file' } = {},
+  shape: { params?: P; query?: Q; body?: B; reply?: R; sends?: 'bytes'; takes?: 'file'; limit?: number } = {},
 ): Route<P, Q, B, R> {
   return {
     method,
@@ -50,5 +55,6 @@ export function route<
     reply: shape.reply ?? (Ok as unknown as R),
     sends: shape.sends ?? 'json',
     takes: shape.takes ?? 'json',
+    limit: shape.limit ?? BODY_LIMIT,
   };
 }

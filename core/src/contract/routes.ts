@@ -1,6 +1,7 @@
 import type * as z from 'zod';
 import { classRoutes } from './class-routes.ts';
 import { deskRoutes } from './desk-routes.ts';
+import { jobRoutes } from './job-routes.ts';
 import { markingRoutes } from './marking-routes.ts';
 import { roomRoutes } from './room-routes.ts';
 import type { Route } from './route.ts';
@@ -17,6 +18,7 @@ export const routes = {
   ...settingRoutes,
   ...roomRoutes,
   ...deskRoutes,
+  ...jobRoutes,
 } as const;
 
 export type Routes = typeof routes;

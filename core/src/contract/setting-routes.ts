@@ -21,7 +21,7 @@ import {
   WorksheetLine,
   WorksheetShape,
 } from './setting-shapes.ts';
-import { DocumentState, Moment } from './shapes.ts';
+import { Moment, Ordered } from './shapes.ts';
 
 const params = z.object({ assignmentId: AssignmentId });
 const ofClass = z.object({ classId: ClassId });
@@ -51,6 +51,7 @@ export const settingRoutes = {
       /** Words that tell the students what changed; null: they are not told. */
       news: z.string().trim().max(1000).nullable(),
     }),
+    limit: 512 * 1024,
     reply: AssignmentSheet,
   }),
   setAssignment: route(
@@ -66,7 +67,7 @@ export const settingRoutes = {
   ),
   addMaterialFile: route('POST', '/api/assignments/:assignmentId/files', 'teacher', 'Add a file to look at', {
     params,
-    reply: AssignmentSheet,
+    reply: Ordered,
     takes: 'file',
   }),
   addMaterialLink: route('POST', '/api/assignments/:assignmentId/links', 'teacher', 'Add a link to look at', {
@@ -106,7 +107,7 @@ export const settingRoutes = {
     'A picture for the instructions',
     {
       params,
-      reply: DocumentState,
+      reply: Ordered,
       takes: 'file',
     },
   ),
@@ -146,7 +147,7 @@ export const settingRoutes = {
 
   worksheets: route('GET', '/api/worksheets', 'teacher', 'My worksheets', { reply: z.array(WorksheetLine) }),
   makeWorksheet: route('POST', '/api/worksheets', 'teacher', 'Make a worksheet from a file or several', {
-    reply: z.object({ id: WorksheetId }),
+    reply: Ordered,
     takes: 'file',
   }),
   worksheet: route('GET', '/api/worksheets/:worksheetId', 'teacher', 'A worksheet and its questions', {
@@ -165,6 +166,7 @@ export const settingRoutes = {
     {
       params: ofWorksheet,
       body: z.object({ versionId: VersionId, revision: z.int(), questions: Questions }),
+      limit: 512 * 1024,
       reply: z.object({ versionId: VersionId, number: z.int(), revision: z.int() }),
     },
   ),

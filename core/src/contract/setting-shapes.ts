@@ -95,6 +95,8 @@ export type WorksheetLine = z.infer<typeof WorksheetLine>;
 export const WorksheetShape = z.object({
   id: WorksheetId,
   name: z.string(),
+  /** Only its maker changes it. */
+  mine: z.boolean(),
   versionId: VersionId,
   number: z.int(),
   revision: z.int(),

@@ -1,5 +1,6 @@
 import * as z from 'zod';
-import { AnswerText, CopyChange, MarkingChange, SlipValues } from '../changes/change.ts';
+import { AnswerText, CopyChange, MarkingChange } from '../changes/change.ts';
+import { eachSlipField, SLIP, type SlipField, type SlipValue } from '../changes/slip.ts';
 import { Place } from '../copy/place.ts';
 import { PageFrame } from '../geometry/page-space.ts';
 import { Snapshot, Turns } from '../handback/snapshot.ts';
@@ -19,8 +20,10 @@ import {
   VersionId,
 } from '../ids/id.ts';
 import { Mark } from '../marks/mark.ts';
+import { SeenName } from '../pile/blind.ts';
 import { Questions } from '../questions/question.ts';
 import { RichText } from '../rich/rich-text.ts';
+import { listOf } from '../versions/list.ts';
 
 /** Moments are milliseconds of Unix time. */
 export const Moment = z.int().min(0);
@@ -60,6 +63,8 @@ export const Progress = z.object({
   done: z.int(),
   total: z.int(),
   error: z.string().nullable(),
+  /** How many others are before it; null: it is not waiting, or nobody counted. */
+  ahead: z.int().nullable(),
 });
 export type Progress = z.infer<typeof Progress>;
 
@@ -119,7 +124,7 @@ export const PileRow = z.object({
   cover: DocumentId.nullable(),
   /** How many documents the newest hand-in has; 0: called done, with nothing to hand in. */
   documents: z.int(),
-  student: z.object({ given: z.string(), family: z.string() }),
+  student: SeenName,
   place: Place,
   handedInAt: Moment.nullable(),
   /** Milliseconds late; 0 in time. */
@@ -167,11 +172,12 @@ export type TodayPile = z.infer<typeof TodayPile>;
 
 export const VersionedMark = z.object({ id: MarkId, version: ChangeId, mark: Mark.nullable() });
 const versioned = <T extends z.ZodType>(value: T) => z.object({ value, version: ChangeId.nullable() });
-export const SlipShape = z.object({
-  grade: versioned(SlipValues.grade),
-  closing: versioned(SlipValues.closing),
-  done: versioned(SlipValues.done),
-});
+export type SlipState = {
+  [F in SlipField]: { value: SlipValue<F>; version: ChangeId | null };
+};
+export const SlipShape = z.object(
+  eachSlipField((field) => versioned(SLIP[field].schema)),
+) as unknown as z.ZodType<SlipState>;
 
 export const MarkingState = z.object({ seq: z.int(), marks: z.array(VersionedMark), slip: SlipShape });
 export type MarkingState = z.infer<typeof MarkingState>;
@@ -228,7 +234,7 @@ export type UnreadLine = z.infer<typeof UnreadLine>;
 export const Desk = z.object({
   copyId: CopyId,
   assignment: AssignmentHead,
-  student: z.object({ given: z.string(), family: z.string() }),
+  student: SeenName,
   handIn: z.object({
     id: HandInId,
     number: z.int(),
@@ -249,7 +255,7 @@ export type Desk = z.infer<typeof Desk>;
 /** Most changes in one batch, so that a day without network comes in bites. */
 export const BATCH_LIMIT = 200;
 
-export const ChangeBatch = z.object({ changes: z.array(MarkingChange).min(1).max(BATCH_LIMIT) });
+export const ChangeBatch = z.object({ changes: listOf(MarkingChange, BATCH_LIMIT, 1) });
 
 const results = z.array(
   z.object({
@@ -265,6 +271,7 @@ const results = z.array(
         'handed-in',
         'no-such-question',
         'not-yours',
+        'no-such-picture',
       ])
       .nullable(),
     seq: z.int().nullable(),
@@ -287,7 +294,7 @@ export const CopyState = z.object({
   answers: z.array(z.object({ question: QuestionId, value: AnswerText, version: ChangeId })),
 });
 export type CopyState = z.infer<typeof CopyState>;
-export const CopyBatch = z.object({ changes: z.array(CopyChange).min(1).max(BATCH_LIMIT) });
+export const CopyBatch = z.object({ changes: listOf(CopyChange, BATCH_LIMIT, 1) });
 export const CopyBatchAnswer = z.object({ seq: z.int(), results });
 export type CopyBatchAnswer = z.infer<typeof CopyBatchAnswer>;
 export const CopyChangesSince = z.object({ seq: z.int(), changes: z.array(CopyChange) });
@@ -366,4 +373,6 @@ export const Work = z.object({
 });
 export type Work = z.infer<typeof Work>;
 
-export const PdfJob = z.object({ jobId: JobId, progress: Progress });
+/** Something that takes longer than an answer may: how far it is can be asked by its id. */
+export const Ordered = z.object({ jobId: JobId, progress: Progress });
+export type Ordered = z.infer<typeof Ordered>;

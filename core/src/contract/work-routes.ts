@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { CopyId, DocumentId, HandInId, MessageId } from '../ids/id.ts';
 import { SafeAddress } from '../rich/rich-text.ts';
+import { CHANGES_LIMIT } from './marking-routes.ts';
 import { route } from './route.ts';
 import {
   ConversationShape,
@@ -11,6 +12,7 @@ import {
   MESSAGE_LIMIT,
   MessagePlace,
   Moment,
+  Ordered,
   UnreadLine,
   Work,
   WorkRow,
@@ -30,7 +32,7 @@ export const workRoutes = {
     '/api/work/:copyId/changes',
     'student',
     'Answers and drawing, in order; each change counts once',
-    { params: copy, body: CopyBatch, reply: CopyBatchAnswer },
+    { params: copy, body: CopyBatch, limit: CHANGES_LIMIT, reply: CopyBatchAnswer },
   ),
   copyChangesSince: route('GET', '/api/work/:copyId/changes', 'student', 'What changed after sequence n', {
     params: copy,
@@ -39,7 +41,7 @@ export const workRoutes = {
   }),
   addFile: route('POST', '/api/work/:copyId/files', 'student', 'Lay a file on the copy', {
     params: copy,
-    reply: DocumentState,
+    reply: Ordered,
     takes: 'file',
   }),
   addLink: route('POST', '/api/work/:copyId/links', 'student', 'Lay a link on the copy', {

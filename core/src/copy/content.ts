@@ -1,7 +1,9 @@
 import * as z from 'zod';
 import { AnswerText } from '../changes/change.ts';
+import { withMarksRead } from '../handback/snapshot.ts';
 import { QuestionId, VersionId } from '../ids/id.ts';
 import { Mark } from '../marks/mark.ts';
+import { type Reading, readVersioned } from '../versions/reading.ts';
 
 /** What a hand-in froze of a student's own copy: of every worksheet its version, the answers and the drawing. */
 export const HandInContent = z.object({
@@ -15,3 +17,13 @@ export const HandInContent = z.object({
   ),
 });
 export type HandInContent = z.infer<typeof HandInContent>;
+
+/** Reads what was handed in, of any version there ever was. */
+export function readHandInContent(raw: unknown): Reading<HandInContent> {
+  const sheets = (raw as { sheets?: unknown } | null)?.sheets;
+  return readVersioned(
+    Array.isArray(sheets) ? { ...(raw as object), sheets: sheets.map(withMarksRead) } : raw,
+    [],
+    HandInContent,
+  );
+}

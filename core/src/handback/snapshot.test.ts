@@ -6,7 +6,7 @@ import type { Mark } from '../marks/mark.ts';
 import { freezeMarking, Snapshot } from './snapshot.ts';
 
 const note = (n: number, words: string): Mark => ({
-  v: 1,
+  v: 2,
   id: testId<MarkId>(n),
   document,
   page: 0,
@@ -24,7 +24,7 @@ test('what is handed back holds the standing marks, the grade and the words, and
     { id: change(11), base: null, type: 'put', mark: note(1, 'Count again'), was: null },
     { id: change(12), base: null, type: 'put', mark: note(2, '  '), was: null },
     { id: change(13), base: null, type: 'put', mark: note(3, 'wrong'), was: null },
-    { id: change(14), base: change(13), type: 'remove', mark: note(3, 'wrong') },
+    { id: change(14), base: change(13), type: 'remove', of: note(3, 'wrong').id, was: note(3, 'wrong') },
     { id: change(15), base: null, type: 'write', field: 'grade', value: 850, was: null },
     { id: change(16), base: null, type: 'write', field: 'closing', value: ' Well read. ', was: '' },
   ]);

@@ -4,6 +4,8 @@ import { standingMarks } from '../changes/sheet.ts';
 import { QuarterTurn } from '../geometry/page-space.ts';
 import { DocumentId } from '../ids/id.ts';
 import { Mark, saysNothing } from '../marks/mark.ts';
+import { readMark } from '../marks/read-mark.ts';
+import { type Reading, readVersioned } from '../versions/reading.ts';
 
 /** How the teacher turned the pages of a document: page index to quarter turn, only where it is not 0. */
 export const Turns = z.record(z.string().regex(/^\d{1,3}$/), QuarterTurn);
@@ -21,6 +23,17 @@ export const Snapshot = z.object({
   turns: z.record(DocumentId, Turns),
 });
 export type Snapshot = z.infer<typeof Snapshot>;
+
+/** Reads what was handed back, of any version there ever was: old hand-backs stay readable for good. */
+export function readSnapshot(raw: unknown): Reading<Snapshot> {
+  return readVersioned(withMarksRead(raw), [], Snapshot);
+}
+
+/** The same value with each of its marks brought forward. */
+export function withMarksRead(raw: unknown): unknown {
+  if (typeof raw !== 'object' || raw === null || !('marks' in raw) || !Array.isArray(raw.marks)) return raw;
+  return { ...raw, marks: raw.marks.map((mark) => readMark(mark)) };
+}
 
 /** Freezes a marking. Words that were never written stay behind: nobody should get a note that says nothing. */
 export function freezeMarking(

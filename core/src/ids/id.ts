@@ -35,6 +35,16 @@ export const MessageId = id('MessageId');
 export type MessageId = z.infer<typeof MessageId>;
 export const TrayId = id('TrayId');
 export type TrayId = z.infer<typeof TrayId>;
+export const MarkingId = id('MarkingId');
+export type MarkingId = z.infer<typeof MarkingId>;
+export const RubricId = id('RubricId');
+export type RubricId = z.infer<typeof RubricId>;
+export const RubricVersionId = id('RubricVersionId');
+export type RubricVersionId = z.infer<typeof RubricVersionId>;
+export const CriterionId = id('CriterionId');
+export type CriterionId = z.infer<typeof CriterionId>;
+export const LevelId = id('LevelId');
+export type LevelId = z.infer<typeof LevelId>;
 export const JobId = id('JobId');
 export type JobId = z.infer<typeof JobId>;
 

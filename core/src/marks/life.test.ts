@@ -21,7 +21,7 @@ import { uprightBox, uprightStep } from './upright.ts';
 
 const any = anyMark(testId<MarkId>(7));
 const base = {
-  v: 1 as const,
+  v: 2 as const,
   id: testId<MarkId>(7),
   document,
   page: 0,

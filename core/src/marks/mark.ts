@@ -6,20 +6,20 @@ import { Quote } from '../passage/quote.ts';
 import { BoxSchema } from '../passage/text-layer.ts';
 import { FocusName, InkColour } from '../pens/ink-colour.ts';
 import { MAX_POINTS } from '../points/points.ts';
-import { Png, StampLook } from '../stamps/look.ts';
+import { StampLook } from '../stamps/look.ts';
+import { Digest } from '../versions/digest.ts';
+import { listOf, numbersOf } from '../versions/list.ts';
 
-/** One version number for all kinds; it goes up when a stored mark can no longer be read by the old schema. */
-export const MARK_VERSION = 1;
+/** One version number for all kinds; it goes up when a stored mark can no longer be read by the old schema, and `readMark` learns one more step. */
+export const MARK_VERSION = 2;
 
-/** Hundredths of a point. A page side is at most 14,400 pt; a stroke may stray a little beyond. */
-const Hundredth = z.int().min(-200_000).max(1_640_000);
-
-const StrokePoints = z
-  .array(Hundredth)
-  .min(POINT_FIELDS)
-  .max(MAX_STROKE_POINTS * POINT_FIELDS)
-  .refine((p) => p.length % POINT_FIELDS === 0, 'whole points only')
-  .refine((p) => p.every((v, i) => i % POINT_FIELDS !== 2 || (v >= 0 && v <= 255)), 'pressure 0…255');
+/** In hundredths of a point. A page side is at most 14,400 pt; a stroke may stray a little beyond. Every third is a pressure. */
+const StrokePoints = numbersOf(
+  MAX_STROKE_POINTS * POINT_FIELDS,
+  POINT_FIELDS,
+  (v, i) => (i % POINT_FIELDS === 2 ? v >= 0 && v <= 255 : v >= -200_000 && v <= 1_640_000),
+  POINT_FIELDS,
+);
 
 const Coordinate = z.number().min(-2000).max(16_400);
 
@@ -44,12 +44,12 @@ export const Reply = z.object({
 });
 export type Reply = z.infer<typeof Reply>;
 /** In the order of time; left out where there are none. */
-const Replies = z.array(Reply).min(1).max(50).optional();
+const Replies = listOf(Reply, 50, 1).optional();
 
 /** Words on the page: one band a line, and what they quote. */
 export const Passage = z.object({
   on: z.literal('passage'),
-  bands: z.array(BoxSchema).min(1).max(500),
+  bands: listOf(BoxSchema, 500, 1),
   quote: Quote,
 });
 export type Passage = z.infer<typeof Passage>;
@@ -155,17 +155,16 @@ export const ForeignMark = z.object({
   what: z.string().min(1).max(40),
   /** What it says in words; nothing for most. */
   said: z.string().max(4000),
-  /** The annotation with all that it needs, on the page of a PDF of its own, in base64. */
-  pdf: z
-    .string()
-    .regex(/^JVBERi[A-Za-z0-9+/]+={0,2}$/)
-    .max(400_000),
-  /** How it looks, as a PNG in base64 that fills its box; null where nothing of it is seen. */
-  png: Png.max(80_000).nullable(),
+  /** The annotation with all that it needs, on the page of a PDF of its own: what its bytes are called. */
+  pdf: Digest,
+  /** How it looks, as a PNG that fills its box; null where nothing of it is seen. */
+  picture: Digest.nullable(),
 });
 
-/** Anything the teacher puts on a page. All that draws, exports or reads marks switches over `kind` exhaustively. */
-export const Mark = z.discriminatedUnion('kind', [
+/** A stored mark that this version cannot read: kept whole and shown as such. It can be deleted and brought back, nothing else. */
+export const UnreadMark = z.object({ ...base, kind: z.literal('unread'), raw: z.string().max(1_000_000) });
+
+const known = [
   InkMark,
   HighlightMark,
   NoteMark,
@@ -179,7 +178,10 @@ export const Mark = z.discriminatedUnion('kind', [
   AddMark,
   SwapMark,
   ForeignMark,
-]);
+] as const;
+/** Anything the teacher puts on a page. All that draws, exports or reads marks switches over `kind` exhaustively. */
+export const KnownMark = z.discriminatedUnion('kind', known);
+export const Mark = z.discriminatedUnion('kind', [...known, UnreadMark]);
 export type Mark = z.infer<typeof Mark>;
 export type MarkKind = Mark['kind'];
 export type InkMark = z.infer<typeof InkMark>;
@@ -195,6 +197,7 @@ export type CutMark = z.infer<typeof CutMark>;
 export type AddMark = z.infer<typeof AddMark>;
 export type SwapMark = z.infer<typeof SwapMark>;
 export type ForeignMark = z.infer<typeof ForeignMark>;
+export type UnreadMark = z.infer<typeof UnreadMark>;
 
 /** Marks whose words stand in the margin beside their place. */
 export type MarginMark = NoteMark | AddMark | SwapMark | CutMark;

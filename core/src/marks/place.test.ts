@@ -5,7 +5,7 @@ import type { Mark, NoteMark } from './mark.ts';
 import { coverOf, distanceToMark, inReadingOrder, isMovable, leadPoint, markAt, moveMark } from './place.ts';
 
 const base = (n: number) => ({
-  v: 1 as const,
+  v: 2 as const,
   id: testId<MarkId>(n),
   document,
   page: 0,

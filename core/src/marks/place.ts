@@ -32,6 +32,9 @@ export const CARET = 4;
 /** A mark never changes, so where it is is found out once: pages with thousands of strokes are asked for every move of the eraser. */
 const covers = new WeakMap<Mark, Box>();
 
+/** Where an unread mark stands is not known: its sign is at the page's top left. */
+const UNREAD_BOX: Box = [6, 6, 24, 24];
+
 /** The box a mark covers on its page, with the width of its strokes. */
 export function coverOf(mark: Mark): Box {
   const known = covers.get(mark);
@@ -64,6 +67,8 @@ function findCover(mark: Mark): Box {
       return grow(mark.box, mark.width / 2);
     case 'foreign':
       return mark.box;
+    case 'unread':
+      return UNREAD_BOX;
     case 'text':
       return uprightBox([mark.x, mark.y], mark.turn, [0, 0], [mark.w, mark.h]);
     case 'stamp':
@@ -121,6 +126,7 @@ export function distanceToMark(mark: Mark, point: Point): number {
     case 'stamp':
     case 'add':
     case 'foreign':
+    case 'unread':
       return distanceToBox(point, coverOf(mark));
     default:
       return never(mark);
@@ -169,7 +175,7 @@ export function markAt(marks: readonly Mark[], point: Point, reach: number): Mar
 
 /** Marks on text stay with their text, what came from elsewhere where it was put there; all others can be moved. */
 export function isMovable(mark: Mark): boolean {
-  if (mark.kind === 'foreign') return false;
+  if (mark.kind === 'foreign' || mark.kind === 'unread') return false;
   return !('place' in mark) || (mark.place.on !== 'passage' && mark.place.on !== 'caret');
 }
 
@@ -203,6 +209,7 @@ export function moveMark(mark: Mark, dx: number, dy: number): Mark {
     case 'add':
     case 'swap':
     case 'foreign':
+    case 'unread':
       return mark;
     default:
       return never(mark);

@@ -72,6 +72,7 @@ export function resizeMark(mark: Mark, from: Box, to: Box): Mark {
     case 'add':
     case 'swap':
     case 'foreign':
+    case 'unread':
       return mark;
     default:
       return never(mark);
@@ -94,7 +95,7 @@ export function steppedBox(marks: readonly Mark[], [l, t, r, b]: Box, dx: number
 
 /** The mark as if another pen had made it: its colour and focus, and its width or look where they are of a kind. The same mark for a tool that leaves none. */
 export function withPen(mark: Mark, pen: Pen): Mark {
-  if (!isMarkingPen(pen) || mark.kind === 'foreign') return mark;
+  if (!isMarkingPen(pen) || mark.kind === 'foreign' || mark.kind === 'unread') return mark;
   const inked = { ...mark, colour: pen.colour, focus: pen.focus } as Mark;
   if (!('width' in pen)) return inked;
   switch (inked.kind) {

@@ -1,5 +1,8 @@
 import * as z from 'zod';
 import { TrayId } from '../ids/id.ts';
+import { lookApart } from '../marks/read-mark.ts';
+import { digestOf, type KeepBytes } from '../versions/digest.ts';
+import { type Reading, readVersioned, type Step } from '../versions/reading.ts';
 import { Pen } from './pen.ts';
 
 /** As many pens as have a key of their own. */
@@ -16,11 +19,33 @@ export type Tray = z.infer<typeof Tray>;
 
 /** All trays of one teacher, which one lies out, and on which side of the desk. */
 export const Trays = z.object({
+  v: z.literal(2),
   trays: z.array(Tray).min(1).max(8),
   out: z.int().min(0).max(7),
   side: z.enum(['left', 'middle', 'right']),
 });
 export type Trays = z.infer<typeof Trays>;
+
+type Raw = Readonly<Record<string, unknown>>;
+
+/** Version 1 had the bytes of own stamps' pictures in the pens. */
+const bytesApart =
+  (keep: KeepBytes): Step =>
+  (trays) => ({
+    ...trays,
+    v: 2,
+    trays: (trays.trays as Raw[]).map((tray) => ({
+      ...tray,
+      pens: (tray.pens as Raw[]).map((pen) =>
+        pen.tool === 'stamp' ? { ...pen, look: lookApart(pen.look as Raw, keep) } : pen,
+      ),
+    })),
+  });
+
+/** Reads trays of any version there ever was; `keep` hears of bytes that lay in older ones. */
+export function readTrays(raw: unknown, keep: KeepBytes = digestOf): Reading<Trays> {
+  return readVersioned(raw, [bytesApart(keep)], Trays);
+}
 
 /** What lies beside every tray, each with a key of its own. */
 export const HAND_TOOLS: readonly { readonly key: string; readonly pen: Pen }[] = [
@@ -41,6 +66,7 @@ export function starterTrays(newId: () => TrayId): Trays {
     sign: name,
   });
   return {
+    v: 2,
     out: 0,
     side: 'middle',
     trays: [

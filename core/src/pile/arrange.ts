@@ -1,5 +1,6 @@
 import type { PileRow } from '../contract/shapes.ts';
 import type { Place } from '../copy/place.ts';
+import { compareNames } from '../names/order.ts';
 
 export type PileSort = 'name' | 'time' | 'place' | 'grade' | 'length' | 'shuffled';
 /** All copies, those in one place, or those of which a fact holds. */
@@ -85,4 +86,4 @@ function shuffleKey(id: string, seed: number): number {
 }
 
 const compare = (a: Key, b: Key) =>
-  typeof a === 'string' && typeof b === 'string' ? a.localeCompare(b) : a < b ? -1 : a > b ? 1 : 0;
+  typeof a === 'string' && typeof b === 'string' ? compareNames(a, b) : a < b ? -1 : a > b ? 1 : 0;

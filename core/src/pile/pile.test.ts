@@ -4,12 +4,12 @@ import { describe, expect, test } from 'vitest';
 import type { PileRow } from '../contract/shapes.ts';
 import { type CopyId, makeId } from '../ids/id.ts';
 import { arrangePile, type PileView, WHOLE_PILE } from './arrange.ts';
-import { blindName } from './blind.ts';
+import { blindName, type SeenName } from './blind.ts';
 
 let n = 1;
 const row = (family: string, more: Partial<PileRow> = {}): PileRow => ({
   copyId: makeId(n++, new Uint8Array(10).fill(n)) as CopyId,
-  student: { given: 'Ada', family },
+  student: { given: 'Ada', family } as SeenName,
   place: 'in',
   excused: false,
   unread: 0,

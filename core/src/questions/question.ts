@@ -3,6 +3,7 @@ import type { Box } from '../geometry/box.ts';
 import { QuestionId } from '../ids/id.ts';
 import { BoxSchema } from '../passage/text-layer.ts';
 import { MAX_POINTS } from '../points/points.ts';
+import { type Reading, readBy } from '../versions/reading.ts';
 
 /** What kind of answer a question takes. A paragraph on ruled lines knows how many there are, so that writing sits on them. */
 export const AnswerKind = z.discriminatedUnion('kind', [
@@ -56,6 +57,11 @@ export const Questions = z
   .max(MOST_QUESTIONS)
   .refine((qs) => new Set(qs.map((q) => q.id)).size === qs.length, 'each question once');
 export type Questions = z.infer<typeof Questions>;
+
+/** Reads the questions of a worksheet as they are stored: a list, which is version 1. */
+export function readQuestions(raw: unknown): Reading<Questions> {
+  return readBy(Questions, raw);
+}
 
 /** Tops this near to each other, in points, stand in one row and are read from left to right. */
 const ROW = 6;

@@ -106,10 +106,10 @@ describe('logins', () => {
 
 describe('what a list would change', () => {
   const known: Known[] = [
-    { login: 'ada.stone', given: 'Ada', family: 'Stone', role: 'student', inClass: 'here' },
-    { login: 'ben.stone', given: 'Ben', family: 'Stone', role: 'student', inClass: 'left' },
-    { login: 'cy.stone', given: 'Cy', family: 'Stone', role: 'student', inClass: 'never' },
-    { login: 'quill', given: 'Quill', family: 'Feather', role: 'teacher', inClass: 'here' },
+    { login: 'ada.stone', given: 'Ada', family: 'Stone', role: 'student', inClass: 'here', taught: true },
+    { login: 'ben.stone', given: 'Ben', family: 'Stone', role: 'student', inClass: 'left', taught: true },
+    { login: 'cy.stone', given: 'Cy', family: 'Stone', role: 'student', inClass: 'never', taught: true },
+    { login: 'quill', given: 'Quill', family: 'Feather', role: 'teacher', inClass: 'here', taught: true },
   ];
   test('new, here, returns, joins by login only, and a teacher’s login is none for a student', () => {
     const plan = planRoster(

@@ -173,6 +173,8 @@ export interface Known {
   readonly role: 'teacher' | 'student';
   /** In this class now, was once, or never. */
   readonly inClass: 'here' | 'left' | 'never';
+  /** Whether who adds them teaches them, in whatever class. */
+  readonly taught: boolean;
 }
 
 export type Outcome = 'new' | 'here' | 'returns' | 'joins' | 'wrong';
@@ -181,12 +183,12 @@ export interface PlannedLine extends RosterLine {
   readonly outcome: Outcome;
   /** The login of whom the line means, when the school knows them. */
   readonly known: string | null;
-  readonly why: LineProblem | 'a-teacher' | null;
+  readonly why: LineProblem | 'a-teacher' | 'not-yours' | null;
 }
 
 /**
  * What each line would change: somebody new, somebody who is here already, one who left and returns, or one of the
- * school who joins. Without a login a line means a member or former member of this class with that very name.
+ * school who joins, whom the teacher has in another class already. Without a login a line means a member or former member of this class with that very name.
  */
 export function planRoster(lines: readonly RosterLine[], known: readonly Known[]): PlannedLine[] {
   const byLogin = new Map(known.map((k) => [k.login, k]));
@@ -199,6 +201,9 @@ export function planRoster(lines: readonly RosterLine[], known: readonly Known[]
     const who = line.login ? byLogin.get(line.login) : byName.get(nameKey(line.given, line.family));
     if (!who) return { ...line, outcome: 'new', known: null, why: null };
     if (who.role === 'teacher') return { ...line, outcome: 'wrong', known: null, why: 'a-teacher' };
+    // Who teaches a student can reset their password: nobody takes a student over by writing a login down.
+    if (who.inClass === 'never' && !who.taught)
+      return { ...line, outcome: 'wrong', known: null, why: 'not-yours' };
     const outcome = { here: 'here', left: 'returns', never: 'joins' }[who.inClass] as Outcome;
     return { ...line, outcome, known: who.login, why: null };
   });

@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { DocumentId } from '../ids/id.ts';
+import { listOf } from '../versions/list.ts';
 
 /**
  * Instructions as a value: a small tree of paragraphs, headings, lists and pictures. It is checked at the door and drawn by
@@ -50,9 +51,9 @@ const Mark: z.ZodType<RichMark> = z.union([
 const Inline: z.ZodType<RichInline> = z.object({
   type: z.enum(['text', 'hardBreak']),
   text: z.string().max(20_000).optional(),
-  marks: z.array(Mark).max(5).optional(),
+  marks: listOf(Mark, 5).optional(),
 });
-const inlines = z.array(Inline).max(2000).optional();
+const inlines = listOf(Inline, 2000).optional();
 
 /** Lists in lists, down to three. */
 function block(depth: number): z.ZodType<RichBlock> {
@@ -71,20 +72,17 @@ function block(depth: number): z.ZodType<RichBlock> {
   if (depth === 0) return z.union(simple) as z.ZodType<RichBlock>;
   const item = z.object({
     type: z.literal('listItem'),
-    content: z
-      .array(block(depth - 1))
-      .min(1)
-      .max(50),
+    content: listOf(block(depth - 1), 50, 1),
   });
   return z.union([
     ...simple,
-    z.object({ type: z.enum(['bulletList', 'orderedList']), content: z.array(item).min(1).max(300) }),
+    z.object({ type: z.enum(['bulletList', 'orderedList']), content: listOf(item, 300, 1) }),
   ]) as z.ZodType<RichBlock>;
 }
 
 export const RichText: z.ZodType<RichText> = z.object({
   type: z.literal('doc'),
-  content: z.array(block(3)).max(500),
+  content: listOf(block(3), 500),
 });
 
 export const EMPTY_RICH: RichText = { type: 'doc', content: [] };

@@ -1,13 +1,14 @@
 import { expect, test } from 'vitest';
 import { testId } from '../changes/arbitrary.ts';
 import type { CopyId, QuestionId } from '../ids/id.ts';
+import type { SeenName } from '../pile/blind.ts';
 import { AWAY_MS, answeredIn, inRoomOrder, isHere, type RoomRow, silenceOf } from './room.ts';
 
 const [one, two] = [testId<QuestionId>(1), testId<QuestionId>(2)];
 let n = 10;
 const row = (family: string, more: Partial<RoomRow> = {}): RoomRow => ({
   copyId: testId<CopyId>(n++),
-  student: { given: 'A', family },
+  student: { given: 'A', family } as SeenName,
   place: 'with-student',
   excused: false,
   hereAt: 4000,

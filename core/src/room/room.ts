@@ -1,6 +1,8 @@
 import * as z from 'zod';
 import { Place } from '../copy/place.ts';
 import { CopyId, QuestionId } from '../ids/id.ts';
+import { compareNames } from '../names/order.ts';
+import { SeenName } from '../pile/blind.ts';
 
 /** As much of an answer as the room shows of it. */
 export const GLANCE = 240;
@@ -8,7 +10,7 @@ export const GLANCE = 240;
 /** One student's copy as the teacher sees it from across the room. */
 export const RoomRow = z.object({
   copyId: CopyId,
-  student: z.object({ given: z.string(), family: z.string() }),
+  student: SeenName,
   place: Place,
   excused: z.boolean(),
   /** When a device last said that the copy is open on it; null: on none. */
@@ -58,7 +60,7 @@ export function inRoomOrder(
 ): RoomRow[] {
   const byName = [...rows].sort(
     (a, b) =>
-      a.student.family.localeCompare(b.student.family) || a.student.given.localeCompare(b.student.given),
+      compareNames(a.student.family, b.student.family) || compareNames(a.student.given, b.student.given),
   );
   if (order === 'name') return byName;
   const away = (r: RoomRow) => (r.place === 'with-student' && !r.excused ? 0 : 1);

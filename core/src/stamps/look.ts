@@ -1,32 +1,28 @@
 import * as z from 'zod';
+import { Digest } from '../versions/digest.ts';
+import { listOf, numbersOf } from '../versions/list.ts';
 
 export const StampSign = z.enum(['tick', 'cross', 'half', 'dot', 'star', 'question']);
 export type StampSign = z.infer<typeof StampSign>;
 
-/** A picture as a PNG in base64. */
-export const Png = z.string().regex(/^iVBORw0KGgo[A-Za-z0-9+/]+={0,2}$/);
-
-/** Thousandths of the stamp's square. */
-const Thousandth = z.int().min(0).max(1000);
-
-/** How a stamp looks: a sign of the house, one drawn at the desk, or a small picture. It travels whole with every mark, so that what was handed back never changes. */
+/** How a stamp looks: a sign of the house, one drawn at the desk, or a small picture. It travels with every mark, so that what was handed back never changes. */
 export const StampLook = z.discriminatedUnion('of', [
   z.object({ of: z.literal('sign'), sign: StampSign }),
-  /** Strokes as x, y, x, y …, from the top left of the square. */
+  /** Strokes as x, y, x, y … in thousandths of the square, from its top left. */
   z.object({
     of: z.literal('drawn'),
     name: z.string().min(1).max(40),
-    strokes: z
-      .array(z.array(Thousandth).min(4).max(600))
-      .min(1)
-      .max(40)
-      .refine((all) => all.every((s) => s.length % 2 === 0), 'whole points only'),
+    strokes: listOf(
+      numbersOf(600, 4, (v) => v >= 0 && v <= 1000, 2),
+      40,
+      1,
+    ),
   }),
   z.object({
     of: z.literal('picture'),
     name: z.string().min(1).max(40),
-    /** At most 96 pixels on a side. */
-    png: Png.max(30_000),
+    /** A PNG of at most 96 pixels on a side, by what its bytes are called. */
+    picture: Digest,
   }),
 ]);
 export type StampLook = z.infer<typeof StampLook>;

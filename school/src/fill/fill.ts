@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { AssignmentId, CopyId, DocumentId, HandInId, Person, PersonId, RichText } from '@jotmark/core';
 import {
+  AssignmentTable,
   addClass,
   addFile,
   addMessage,
@@ -10,16 +11,20 @@ import {
   addWorksheet,
   DEMO_PASSWORD,
   documentPages,
-  documentText,
   type House,
   handBack,
   handIn,
+  insert,
+  MembershipTable,
   newId,
   Opener,
+  PersonTable,
+  readText,
   setAssignment,
   setTerms,
   startDraft,
   takeChanges,
+  update,
 } from '@jotmark/server';
 import { type FilledIn, fillIn } from '../answers/fill-in.ts';
 import { Chance } from '../chance.ts';
@@ -85,8 +90,7 @@ function withClock(house: House): SchoolHouse {
 
 /** Whether nobody has an account yet. */
 export async function isEmpty(house: House): Promise<boolean> {
-  const [row] = await house.db.query('SELECT COUNT(*) AS n FROM person');
-  return Number(row.n) === 0;
+  return (await house.db.getRepository(PersonTable).count()) === 0;
 }
 
 /**
@@ -252,17 +256,17 @@ export async function fillSchool(running: House, say: (text: string) => void = (
     const upcoming = await set(fourth, now - DAY, evening(-12), fourth.instructions, (id) =>
       addWorksheet(house, id, weather.id),
     );
-    await house.db.query('UPDATE assignment SET opens_at = ? WHERE id = ?', [
-      new Date(evening(-3) - 10 * HOUR),
-      upcoming.id,
-    ]);
+    const db = house.db.manager;
+    await update(db, AssignmentTable, { id: upcoming.id }, { opensAt: evening(-3) - 10 * HOUR });
     const draft = await startDraft(house, classId);
-    await house.db.query(`UPDATE assignment SET title = 'Reading a tide table' WHERE id = ?`, [draft]);
+    await update(db, AssignmentTable, { id: draft }, { title: 'Reading a tide table' });
     const colleague = await addPerson(house, { role: 'teacher', ...COLLEAGUE, password: DEMO_PASSWORD });
-    await house.db.query(`INSERT INTO membership (class_id, person_id, role) VALUES (?, ?, 'teacher')`, [
+    await insert(db, MembershipTable, {
       classId,
-      colleague.id,
-    ]);
+      personId: colleague.id,
+      role: 'teacher',
+      leftAt: null,
+    });
     const others: Person[] = [];
     for (const s of SECOND_STUDENTS)
       others.push(
@@ -401,7 +405,7 @@ async function markAll(m: Marking): Promise<void> {
   let at = m.startAt;
   for (const [i, copy] of m.handedIn.slice(0, m.done + m.begun).entries()) {
     m.say(`${m.sheet.title}: marked ${i + 1} of ${m.done + m.begun}`);
-    const text = await documentText(m.house, copy.documentId);
+    const text = await readText(m.house.db.manager, copy.documentId);
     m.house.setClock(at);
     const maker = {
       document: copy.documentId,
@@ -421,10 +425,10 @@ async function markAll(m: Marking): Promise<void> {
       finished ? { grade: points, closing: `${copy.student.given}: ${words}`, done: true } : null,
     );
     if (finished) {
-      await takeChanges(m.house, m.teacher, copy.handInId, changes.slice(0, -1));
+      await takeChanges(m.house, m.teacher, { handInId: copy.handInId }, changes.slice(0, -1));
       at += m.chance.between(2.5 * MINUTE, 6 * MINUTE);
       m.house.setClock(at);
-      await takeChanges(m.house, m.teacher, copy.handInId, changes.slice(-1));
-    } else await takeChanges(m.house, m.teacher, copy.handInId, changes);
+      await takeChanges(m.house, m.teacher, { handInId: copy.handInId }, changes.slice(-1));
+    } else await takeChanges(m.house, m.teacher, { handInId: copy.handInId }, changes);
   }
 }

@@ -106,7 +106,7 @@ export function marksFor(
 ): Mark[] {
   const marks: Mark[] = [];
   const base = (page: number, colour: Mark['colour'], focus: string | null) => ({
-    v: 1 as const,
+    v: 2 as const,
     id: maker.newId<MarkId>(),
     document: maker.document,
     page,

@@ -16,10 +16,10 @@ import {
   addFile,
   addLink,
   addMaterial,
+  addWorksheetFile,
   type House,
   handIn,
   keepLink,
-  makeWorksheet,
   newId,
   type Opener,
   readWorksheet,
@@ -49,9 +49,9 @@ export async function keepWorksheet(
   const path = join(folder, `${sheet.title}.pdf`);
   await writeFile(path, sheet.bytes);
   const questions = questionsOf(sheet, () => newId<QuestionId>(house));
-  const id = await makeWorksheet(house, opener, teacher, [{ path, name: basename(path) }], questions);
+  const id = await addWorksheetFile(house, opener, teacher, [{ path, name: basename(path) }], questions);
   for (let tries = 0; tries < 1200; tries++) {
-    const { document } = await readWorksheet(house, id);
+    const { document } = await readWorksheet(house, teacher, id);
     if (document.reading.state === 'done') return { id, questions };
     if (document.reading.state === 'failed') break;
     await new Promise((resolve) => setTimeout(resolve, 50));
@@ -157,7 +157,9 @@ export async function fieldWalk(
         'https://shore.hollin.example/tides',
         'Tide times at Hollin Bay',
       );
-      await addMaterial(house, id, 'link', 'Tide times at Hollin Bay', { documentId: link });
+      await addMaterial(house, house.db.manager, id, 'link', 'Tide times at Hollin Bay', {
+        documentId: link,
+      });
     },
   );
   const bring = async (n: number, hours: number, add: (copyId: CopyId) => Promise<unknown>, cover = '') => {

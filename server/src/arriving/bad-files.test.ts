@@ -5,10 +5,10 @@ import { request } from 'node:http';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { tidyName } from '../blobs/file-name.ts';
 import type { Running } from '../serve.ts';
 import { Caller, readingDone, smallClass, testServer } from '../testing/house.ts';
 import { heavyPdf, pdfWithPage, plainPdf, scriptedPdf } from '../testing/pdfs.ts';
-import { tidyName } from '../http/receive.ts';
 
 let running: Running;
 let student: Caller;
@@ -106,7 +106,7 @@ function manyPages(n: number): Uint8Array {
 /** The headers of a signed-in browser, for a request that fetch cannot break off. */
 async function cookieOf(): Promise<Record<string, string>> {
   const school = await running.house.db.query(
-    'SELECT p.login FROM copy c JOIN person p ON p.id = c.student_id WHERE c.id = ?',
+    'SELECT p.login FROM copy_member m JOIN person p ON p.id = m.person_id WHERE m.copy_id = ?',
     [copyId],
   );
   const reply = await new Caller(running.address).raw('POST', '/api/sign-in', {

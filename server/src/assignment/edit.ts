@@ -1,110 +1,121 @@
 import { randomBytes } from 'node:crypto';
-import {
-  type AssignmentId,
-  type AssignmentLine,
-  type AssignmentSheet,
-  type AssignmentStudent,
-  type AssignmentWords,
+import type {
+  AssignmentId,
+  AssignmentLine,
+  AssignmentSheet,
+  AssignmentStudent,
+  AssignmentWords,
   Audience,
-  type ClassId,
-  type PersonId,
-  RichText,
+  ClassId,
+  CopyId,
+  PersonId,
 } from '@jotmark/core';
-import type { RawRow } from '../database/raw.ts';
+import { In } from 'typeorm';
+import {
+  AssignmentTable,
+  ClassTable,
+  CopyMemberTable,
+  CopyTable,
+  MarkingTable,
+  MembershipTable,
+} from '../database/entities/index.ts';
+import { as, col, type Db, pick, pickOne } from '../database/pick.ts';
 import { inTransaction } from '../database/transaction.ts';
-import type { House } from '../house.ts';
+import { find, lock, update } from '../database/write.ts';
 import { Fault } from '../fault.ts';
+import type { House } from '../house.ts';
 import { handOut } from './hand-out.ts';
 import { stageOf } from './head.ts';
 import { materialsOf } from './materials.ts';
 
 /** All work of a class: drafts and what is to come first, then the newest. */
 export async function assignmentsOf(house: House, classId: ClassId): Promise<AssignmentLine[]> {
-  const rows = await house.db.query(
-    `SELECT a.id, a.title, a.category, a.unit, a.opens_at, a.due_at, a.most, a.put_away_at,
-       (SELECT COUNT(*) FROM copy c WHERE c.assignment_id = a.id) AS copies,
-       (SELECT COUNT(DISTINCT c.id) FROM copy c JOIN hand_in h ON h.copy_id = c.id WHERE c.assignment_id = a.id) AS handed_in
-     FROM assignment a WHERE a.class_id = ? ORDER BY a.opens_at IS NOT NULL, a.opens_at DESC, a.created_at DESC LIMIT 500`,
-    [classId],
+  const rows = await pick(
+    house.db.manager
+      .createQueryBuilder(AssignmentTable, 'a')
+      .where('a.classId = :classId', { classId })
+      .orderBy('a.opensAt IS NOT NULL')
+      .addOrderBy('a.opensAt', 'DESC')
+      .addOrderBy('a.createdAt', 'DESC')
+      .limit(500),
+    {
+      id: col('a.id', as.id<AssignmentId>()),
+      title: col('a.title', as.text),
+      category: col('a.category', as.text),
+      unit: col('a.unit', as.text),
+      opensAt: col('a.opensAt', as.maybe(as.moment)),
+      dueAt: col('a.dueAt', as.maybe(as.moment)),
+      most: col('a.most', as.maybe(as.int)),
+      putAway: col('a.putAwayAt IS NOT NULL', as.flag),
+      copies: col('(SELECT COUNT(*) FROM copy c WHERE c.assignment_id = a.id)', as.int),
+      handedIn: col(
+        '(SELECT COUNT(DISTINCT c.id) FROM copy c JOIN hand_in h ON h.copy_id = c.id WHERE c.assignment_id = a.id)',
+        as.int,
+      ),
+    },
   );
   const now = house.now();
-  return rows.map(
-    (r: RawRow): AssignmentLine => ({
-      id: r.id,
-      title: r.title,
-      category: r.category,
-      unit: r.unit,
-      stage: stageOf(r.opens_at, now),
-      opensAt: r.opens_at?.getTime() ?? null,
-      dueAt: r.due_at?.getTime() ?? null,
-      most: r.most,
-      putAway: r.put_away_at !== null,
-      copies: Number(r.copies),
-      handedIn: Number(r.handed_in),
-    }),
-  );
+  return rows.map((r) => ({ ...r, stage: stageOf(r.opensAt, now) }));
 }
 
 /** All that a teacher edits of one assignment. */
 export async function readAssignment(house: House, assignmentId: AssignmentId): Promise<AssignmentSheet> {
-  const [a] = await house.db.query(
-    'SELECT a.*, k.name AS class_name FROM assignment a JOIN school_class k ON k.id = a.class_id WHERE a.id = ?',
-    [assignmentId],
-  );
+  const db = house.db.manager;
+  const a = await find(db, AssignmentTable, { id: assignmentId });
   if (!a) throw new Fault('not-found');
+  const { title, instructions, category, unit, most, dueAt, handsIn } = a;
   return {
     id: a.id,
-    classId: a.class_id,
-    className: a.class_name,
-    stage: stageOf(a.opens_at, house.now()),
-    opensAt: a.opens_at?.getTime() ?? null,
-    putAway: a.put_away_at !== null,
+    classId: a.classId,
+    className: (await find(db, ClassTable, { id: a.classId }))!.name,
+    stage: stageOf(a.opensAt, house.now()),
+    opensAt: a.opensAt,
+    putAway: a.putAwayAt !== null,
     revision: a.revision,
-    words: {
-      title: a.title,
-      instructions: RichText.parse(JSON.parse(a.instructions)),
-      category: a.category,
-      unit: a.unit,
-      most: a.most,
-      dueAt: a.due_at?.getTime() ?? null,
-      handsIn: Boolean(a.hands_in),
+    words: { title, instructions, category, unit, most, dueAt, handsIn },
+    audience: a.audience ?? {
+      alsoClasses: [],
+      students: a.forAll ? null : await chosenIn(db, assignmentId),
     },
-    audience: a.audience
-      ? Audience.parse(JSON.parse(a.audience))
-      : { alsoClasses: [], students: a.for_all ? null : await chosenIn(house, assignmentId) },
     materials: await materialsOf(house, assignmentId),
-    students: await studentsOf(house, assignmentId, a.class_id),
-    familyToken: a.family_token,
+    students: await studentsOf(db, assignmentId, a.classId),
+    familyToken: a.familyToken,
   };
 }
 
-async function chosenIn(house: House, assignmentId: string): Promise<PersonId[]> {
-  const rows: { student_id: PersonId }[] = await house.db.query(
-    'SELECT student_id FROM copy WHERE assignment_id = ?',
-    [assignmentId],
-  );
-  return rows.map((r) => r.student_id);
+async function chosenIn(db: Db, assignmentId: AssignmentId): Promise<PersonId[]> {
+  const rows = await db.getRepository(CopyMemberTable).find({ where: { assignmentId } });
+  return rows.map((r) => r.personId);
 }
 
-async function studentsOf(house: House, assignmentId: string, classId: string): Promise<AssignmentStudent[]> {
-  const rows = await house.db.query(
-    `SELECT p.id, p.given, p.family, c.id AS copy_id, c.excused, c.due_at,
-       EXISTS (SELECT 1 FROM hand_in h WHERE h.copy_id = c.id) AS handed_in
-     FROM membership m JOIN person p ON p.id = m.person_id LEFT JOIN copy c ON c.student_id = p.id AND c.assignment_id = ?
-     WHERE m.class_id = ? AND m.role = 'student' AND m.left_at IS NULL ORDER BY p.family, p.given, p.id`,
-    [assignmentId, classId],
+async function studentsOf(
+  db: Db,
+  assignmentId: AssignmentId,
+  classId: ClassId,
+): Promise<AssignmentStudent[]> {
+  const rows = await pick(
+    db
+      .createQueryBuilder(MembershipTable, 'm')
+      .innerJoin('m.person', 'p')
+      .leftJoin(CopyMemberTable.table, 'cm', 'cm.personId = p.id AND cm.assignmentId = :assignmentId', {
+        assignmentId,
+      })
+      .leftJoin('cm.copy', 'c')
+      .where(`m.classId = :classId AND m.role = 'student' AND m.leftAt IS NULL`, { classId })
+      .orderBy('p.family')
+      .addOrderBy('p.given')
+      .addOrderBy('p.id'),
+    {
+      personId: col('p.id', as.id<PersonId>()),
+      given: col('p.given', as.text),
+      family: col('p.family', as.text),
+      hasCopy: col('c.id IS NOT NULL', as.flag),
+      excused: col('COALESCE(c.excused, 0)', as.flag),
+      dueAt: col('c.dueAt', as.maybe(as.moment)),
+      handedIn: col('EXISTS (SELECT 1 FROM hand_in h WHERE h.copy_id = c.id)', as.flag),
+    },
   );
-  return rows.map(
-    (r: RawRow): AssignmentStudent => ({
-      personId: r.id,
-      given: r.given,
-      family: r.family,
-      hasCopy: r.copy_id !== null,
-      excused: Boolean(r.excused),
-      dueAt: r.due_at?.getTime() ?? null,
-      handedIn: Boolean(Number(r.handed_in)),
-    }),
-  );
+  return rows.map((r) => ({ ...r }));
 }
 
 export interface Edit {
@@ -120,93 +131,96 @@ export interface Edit {
  */
 export async function saveAssignment(house: House, assignmentId: AssignmentId, edit: Edit): Promise<void> {
   await inTransaction(house.db, async (tx) => {
-    const [a] = await tx.query('SELECT revision, opens_at, for_all FROM assignment WHERE id = ? FOR UPDATE', [
-      assignmentId,
-    ]);
+    const a = await lock(tx, AssignmentTable, { id: assignmentId });
+    if (!a) throw new Fault('not-found');
     if (a.revision !== edit.revision) throw new Fault('changed-elsewhere');
     const { words } = edit;
-    const set = a.opens_at !== null;
+    const set = a.opensAt !== null;
     if (set && words.title === '') throw new Fault('draft-incomplete', { what: 'title' });
     if (set) await gradesFit(tx, assignmentId, words.most);
-    await tx.query(
-      `UPDATE assignment SET title = ?, instructions = ?, category = ?, unit = ?, most = ?, due_at = ?, hands_in = ?, audience = ?,
-         revision = revision + 1 WHERE id = ?`,
-      [
-        words.title,
-        JSON.stringify(words.instructions),
-        words.category,
-        words.unit,
-        words.most,
-        words.dueAt === null ? null : new Date(words.dueAt),
-        words.handsIn,
-        set ? null : JSON.stringify(edit.audience),
-        assignmentId,
-      ],
+    await update(
+      tx,
+      AssignmentTable,
+      { id: assignmentId },
+      {
+        ...words,
+        audience: set ? null : edit.audience,
+        revision: a.revision + 1,
+        ...(set && edit.news ? { news: edit.news, newsAt: house.now() } : {}),
+      },
     );
-    if (set && edit.news)
-      await tx.query('UPDATE assignment SET news = ?, news_at = ? WHERE id = ?', [
-        edit.news,
-        new Date(house.now()),
-        assignmentId,
-      ]);
-    if (set && !a.for_all && edit.audience.students)
+    if (set && !a.forAll && edit.audience.students)
       await handOut(house, tx, assignmentId, edit.audience.students);
   });
 }
 
-async function gradesFit(
-  tx: { query(sql: string, values: unknown[]): Promise<RawRow[]> },
-  assignmentId: string,
-  most: number | null,
-): Promise<void> {
-  const [row] = await tx.query(
-    `SELECT MAX(m.grade) AS highest FROM marking m JOIN hand_in h ON h.id = m.hand_in_id JOIN copy c ON c.id = h.copy_id WHERE c.assignment_id = ?`,
-    [assignmentId],
+async function gradesFit(tx: Db, assignmentId: AssignmentId, most: number | null): Promise<void> {
+  const row = await pickOne(
+    tx
+      .createQueryBuilder(MarkingTable, 'm')
+      .innerJoin('m.copy', 'c')
+      .where('c.assignmentId = :assignmentId', { assignmentId }),
+    { highest: col('MAX(m.grade)', as.maybe(as.int)) },
   );
-  if (row?.highest != null && (most === null || row.highest > most))
-    throw new Fault('grade-above', { grade: row.highest });
+  const highest = row?.highest ?? null;
+  if (highest !== null && (most === null || highest > most))
+    throw new Fault('grade-above', { grade: highest });
 }
 
 /** Students chosen for it must be in its class. */
 export async function inClass(
   house: House,
-  assignmentId: string,
+  assignmentId: AssignmentId,
   people: readonly PersonId[],
 ): Promise<void> {
   if (people.length === 0) return;
-  const rows = await house.db.query(
-    `SELECT m.person_id FROM membership m JOIN assignment a ON a.class_id = m.class_id
-     WHERE a.id = ? AND m.role = 'student' AND m.person_id IN (?)`,
-    [assignmentId, people],
-  );
-  if (rows.length < new Set(people).size) throw new Fault('not-found');
+  const db = house.db.manager;
+  const a = await find(db, AssignmentTable, { id: assignmentId });
+  const there = await db
+    .getRepository(MembershipTable)
+    .count({ where: { classId: a!.classId, role: 'student', personId: In([...people]) } });
+  if (there < new Set(people).size) throw new Fault('not-found');
 }
 
-export async function putAway(house: House, assignmentId: string, away: boolean): Promise<void> {
-  await house.db.query('UPDATE assignment SET put_away_at = ? WHERE id = ?', [
-    away ? new Date(house.now()) : null,
-    assignmentId,
-  ]);
+export async function putAway(house: House, id: AssignmentId, away: boolean): Promise<void> {
+  await update(house.db.manager, AssignmentTable, { id }, { putAwayAt: away ? house.now() : null });
+}
+
+/** Names are hidden from those who mark, or shown again. */
+export async function setBlind(house: House, id: AssignmentId, blind: boolean): Promise<void> {
+  await update(house.db.manager, AssignmentTable, { id }, { blind });
 }
 
 /** Excuses one student, or gives them a date of their own. */
 export async function setTerms(
   house: House,
-  assignmentId: string,
-  personId: string,
+  assignmentId: AssignmentId,
+  personId: PersonId,
   terms: { excused: boolean; dueAt: number | null },
 ): Promise<void> {
-  const done = await house.db.query(
-    'UPDATE copy SET excused = ?, due_at = ? WHERE assignment_id = ? AND student_id = ?',
-    [terms.excused, terms.dueAt === null ? null : new Date(terms.dueAt), assignmentId, personId],
-  );
-  if (done.affectedRows === 0) throw new Fault('not-found');
+  const db = house.db.manager;
+  const member = await find(db, CopyMemberTable, { assignmentId, personId });
+  if (!member) throw new Fault('not-found');
+  await update(db, CopyTable, { id: member.copyId }, terms);
+}
+
+/** Excuses many at once, or gives them another date; what is not named stays as it is. Copies of other piles are left alone. */
+export async function setPileTerms(
+  house: House,
+  assignmentId: AssignmentId,
+  copyIds: readonly CopyId[],
+  { excused, dueAt }: { readonly excused?: boolean | undefined; readonly dueAt?: number | null | undefined },
+): Promise<void> {
+  const set = {
+    ...(excused === undefined ? {} : { excused }),
+    ...(dueAt === undefined ? {} : { dueAt }),
+  };
+  if (Object.keys(set).length)
+    await house.db.manager.getRepository(CopyTable).update({ assignmentId, id: In([...copyIds]) }, set);
 }
 
 /** A new address for families that nobody can guess, or none: the one before leads nowhere from now on. */
-export async function setFamilyAddress(house: House, assignmentId: string, open: boolean): Promise<void> {
-  await house.db.query('UPDATE assignment SET family_token = ? WHERE id = ?', [
-    open ? randomBytes(24).toString('base64url') : null,
-    assignmentId,
-  ]);
+export async function setFamilyAddress(house: House, id: AssignmentId, open: boolean): Promise<void> {
+  const familyToken = open ? randomBytes(24).toString('base64url') : null;
+  await update(house.db.manager, AssignmentTable, { id }, { familyToken });
 }

@@ -1,29 +1,54 @@
 import type { AssignmentHead, AssignmentId, AssignmentStage } from '@jotmark/core';
+import { AssignmentTable } from '../database/entities/index.ts';
+import { as, col, type Db, pickOne, type RowOfPicks } from '../database/pick.ts';
+import { Fault } from '../fault.ts';
 
-/** Columns that `headOf` reads, for a join of assignment `a` and school_class `k`. */
-export const HEAD_COLUMNS = 'a.id AS assignment_id, a.title, k.name AS class_name, a.due_at, a.most';
-
-export interface HeadColumns {
-  readonly assignment_id: AssignmentId;
-  readonly title: string;
-  readonly class_name: string;
-  readonly due_at: Date | null;
-  readonly most: number | null;
-}
+/** What a head is made from, for a join of assignment `a` and school_class `k`. */
+export const HEAD = {
+  assignmentId: col('a.id', as.id<AssignmentId>()),
+  title: col('a.title', as.text),
+  className: col('k.name', as.text),
+  dueAt: col('a.dueAt', as.maybe(as.moment)),
+  most: col('a.most', as.maybe(as.int)),
+} as const;
 
 /** The head of an assignment; `ownDate` is a student's own due date where there is one. */
-export function headOf(row: HeadColumns, ownDate: Date | null = null): AssignmentHead {
+export function headOf(row: RowOfPicks<typeof HEAD>, ownDate: number | null = null): AssignmentHead {
   return {
-    id: row.assignment_id,
+    id: row.assignmentId,
     title: row.title,
-    className: row.class_name,
-    dueAt: (ownDate ?? row.due_at)?.getTime() ?? null,
+    className: row.className,
+    dueAt: ownDate ?? row.dueAt,
     most: row.most,
   };
 }
 
+/** Assignments `a` with their class `k`. */
+export const assignmentsWithClass = (db: Db) =>
+  db.createQueryBuilder(AssignmentTable, 'a').innerJoin('a.class', 'k');
+
+/** An assignment as a page about it begins: its head, and how far it is open. */
+export async function assignmentTop(
+  db: Db,
+  id: AssignmentId,
+  now: number,
+): Promise<{ assignment: AssignmentHead; stage: AssignmentStage; opensAt: number | null; blind: boolean }> {
+  const row = await pickOne(assignmentsWithClass(db).where('a.id = :id', { id }), {
+    ...HEAD,
+    opensAt: col('a.opensAt', as.maybe(as.moment)),
+    blind: col('a.blind', as.flag),
+  });
+  if (!row) throw new Fault('not-found');
+  return {
+    assignment: headOf(row),
+    stage: stageOf(row.opensAt, now),
+    opensAt: row.opensAt,
+    blind: row.blind,
+  };
+}
+
 /** Without a moment to open it is a draft; before that moment nobody but its teachers knows of it. */
-export function stageOf(opensAt: Date | null, now: number): AssignmentStage {
+export function stageOf(opensAt: number | null, now: number): AssignmentStage {
   if (opensAt === null) return 'draft';
-  return opensAt.getTime() > now ? 'upcoming' : 'open';
+  return opensAt > now ? 'upcoming' : 'open';
 }

@@ -3,37 +3,57 @@ import {
   type DocumentId,
   type Material,
   type MaterialId,
-  Questions,
+  readQuestions,
   sumOfPoints,
   type VersionId,
   type WorksheetId,
 } from '@jotmark/core';
-import type { EntityManager } from 'typeorm';
-import type { RawRow } from '../database/raw.ts';
-import { STATE_COLUMNS, STATE_FROM, stateOf } from '../document/document.ts';
-import { type House, newId } from '../house.ts';
+import {
+  AssignmentTable,
+  MaterialKind,
+  MaterialTable,
+  WorksheetTable,
+  WorksheetVersionTable,
+} from '../database/entities/index.ts';
+import { as, col, type Db, pick, pickOne } from '../database/pick.ts';
+import { inTransaction } from '../database/transaction.ts';
+import { find, insert, lock, remove, update } from '../database/write.ts';
+import { documentsWithState, STATE, stateOf } from '../document/state.ts';
 import { Fault } from '../fault.ts';
+import { type House, newId } from '../house.ts';
 
 const MOST_MATERIALS = 50;
 
 /** What comes with an assignment, in its order. Pictures of the instructions are not among it. */
-export async function materialsOf(house: House, assignmentId: string): Promise<Material[]> {
-  const rows = await house.db.query(
-    `SELECT x.id AS material_id, x.kind, x.name AS material_name, x.version_id, v.worksheet_id, v.questions, ${STATE_COLUMNS}
-     FROM ${STATE_FROM} JOIN material x LEFT JOIN worksheet_version v ON v.id = x.version_id
-     WHERE d.id = COALESCE(x.document_id, v.document_id) AND x.assignment_id = ? AND x.kind <> 'picture' ORDER BY x.position`,
-    [assignmentId],
+export async function materialsOf(house: House, assignmentId: AssignmentId): Promise<Material[]> {
+  const rows = await pick(
+    documentsWithState(house.db.manager)
+      .innerJoin(MaterialTable.table, 'x', `x.assignmentId = :assignmentId AND x.kind <> 'picture'`, {
+        assignmentId,
+      })
+      .leftJoin('x.version', 'v')
+      .where('d.id = COALESCE(x.documentId, v.documentId)')
+      .orderBy('x.position'),
+    {
+      ...STATE,
+      materialId: col('x.id', as.id<MaterialId>()),
+      kind: col('x.kind', as.oneOf(MaterialKind.options)),
+      materialName: col('x.name', as.text),
+      versionId: col('x.versionId', as.maybe(as.id<VersionId>())),
+      worksheetId: col('v.worksheetId', as.maybe(as.id<WorksheetId>())),
+      questions: col('v.questions', as.maybe(as.json(readQuestions))),
+    },
   );
   return rows.map(
-    (r: RawRow): Material => ({
-      id: r.material_id,
-      kind: r.kind,
-      name: r.material_name,
+    (r): Material => ({
+      id: r.materialId,
+      kind: r.kind as Material['kind'],
+      name: r.materialName,
       url: r.url,
       document: stateOf(r),
-      worksheetId: r.worksheet_id,
-      versionId: r.version_id,
-      points: r.questions ? sumOfPoints(Questions.parse(JSON.parse(r.questions))) : null,
+      worksheetId: r.worksheetId,
+      versionId: r.versionId,
+      points: r.questions ? sumOfPoints(r.questions) : null,
     }),
   );
 }
@@ -42,33 +62,27 @@ type What = { documentId: DocumentId } | { versionId: VersionId };
 
 export async function addMaterial(
   house: House,
+  tx: Db,
   assignmentId: AssignmentId,
-  kind: Material['kind'] | 'picture',
+  kind: MaterialKind,
   name: string,
   what: What,
-): Promise<MaterialId> {
-  const id = newId<MaterialId>(house);
-  await house.db.transaction(async (tx) => {
-    await tx.query('SELECT id FROM assignment WHERE id = ? FOR UPDATE', [assignmentId]);
-    const [row] = await tx.query(
-      'SELECT COUNT(*) AS n, COALESCE(MAX(position), -1) AS last FROM material WHERE assignment_id = ?',
-      [assignmentId],
-    );
-    if (Number(row.n) >= MOST_MATERIALS) throw new Fault('too-many-files', { most: MOST_MATERIALS });
-    await tx.query(
-      'INSERT INTO material (id, assignment_id, position, kind, name, document_id, version_id) VALUES (?, ?, ?, ?, ?, ?, ?)',
-      [
-        id,
-        assignmentId,
-        Number(row.last) + 1,
-        kind,
-        name.slice(0, 300),
-        'documentId' in what ? what.documentId : null,
-        'versionId' in what ? what.versionId : null,
-      ],
-    );
+): Promise<void> {
+  await lock(tx, AssignmentTable, { id: assignmentId });
+  const last = await pickOne(
+    tx.createQueryBuilder(MaterialTable, 'x').where('x.assignmentId = :assignmentId', { assignmentId }),
+    { count: col('COUNT(*)', as.int), position: col('COALESCE(MAX(x.position), -1)', as.int) },
+  );
+  if (last!.count >= MOST_MATERIALS) throw new Fault('too-many-files', { most: MOST_MATERIALS });
+  await insert(tx, MaterialTable, {
+    id: newId<MaterialId>(house),
+    assignmentId,
+    position: last!.position + 1,
+    kind,
+    name: name.slice(0, 300),
+    documentId: 'documentId' in what ? what.documentId : null,
+    versionId: 'versionId' in what ? what.versionId : null,
   });
-  return id;
 }
 
 /**
@@ -80,55 +94,65 @@ export async function addWorksheet(
   assignmentId: AssignmentId,
   worksheetId: WorksheetId,
 ): Promise<void> {
-  const [newest] = await house.db.query(
-    `SELECT v.id, k.name FROM worksheet_version v JOIN worksheet k ON k.id = v.worksheet_id WHERE v.worksheet_id = ? ORDER BY v.number DESC LIMIT 1`,
-    [worksheetId],
-  );
-  const [there] = await house.db.query(
-    'SELECT x.id FROM material x JOIN worksheet_version v ON v.id = x.version_id WHERE x.assignment_id = ? AND v.worksheet_id = ?',
-    [assignmentId, worksheetId],
-  );
-  if (there) await house.db.query('UPDATE material SET version_id = ? WHERE id = ?', [newest.id, there.id]);
-  else await addMaterial(house, assignmentId, 'worksheet', newest.name, { versionId: newest.id });
+  await inTransaction(house.db, async (tx) => {
+    await lock(tx, AssignmentTable, { id: assignmentId });
+    const worksheet = await find(tx, WorksheetTable, { id: worksheetId });
+    const [newest] = await tx
+      .getRepository(WorksheetVersionTable)
+      .find({ where: { worksheetId }, order: { number: 'DESC' }, take: 1 });
+    if (!worksheet || !newest) throw new Fault('not-found');
+    const there = await pickOne(
+      tx
+        .createQueryBuilder(MaterialTable, 'x')
+        .innerJoin('x.version', 'v')
+        .where('x.assignmentId = :assignmentId AND v.worksheetId = :worksheetId', {
+          assignmentId,
+          worksheetId,
+        }),
+      { id: col('x.id', as.id<MaterialId>()) },
+    );
+    if (there) await update(tx, MaterialTable, { id: there.id }, { versionId: newest.id });
+    else await addMaterial(house, tx, assignmentId, 'worksheet', worksheet.name, { versionId: newest.id });
+  });
 }
 
-export async function removeMaterial(house: House, assignmentId: string, materialId: string): Promise<void> {
-  await house.db.query('DELETE FROM material WHERE id = ? AND assignment_id = ?', [materialId, assignmentId]);
+export async function removeMaterial(
+  house: House,
+  assignmentId: AssignmentId,
+  id: MaterialId,
+): Promise<void> {
+  await remove(house.db.manager, MaterialTable, { id, assignmentId });
 }
 
 /** Those not named keep their place behind the others. */
 export async function orderMaterials(
   house: House,
-  assignmentId: string,
+  assignmentId: AssignmentId,
   order: readonly MaterialId[],
 ): Promise<void> {
-  await house.db.transaction(async (tx) => {
-    await tx.query(
-      'UPDATE material SET position = position + 1000 WHERE assignment_id = ? AND position < 1000',
-      [assignmentId],
-    );
-    for (const [i, id] of order.entries())
-      await tx.query('UPDATE material SET position = ? WHERE id = ? AND assignment_id = ?', [
-        i,
-        id,
-        assignmentId,
-      ]);
+  await inTransaction(house.db, async (tx) => {
+    await lock(tx, AssignmentTable, { id: assignmentId });
+    const there = await tx
+      .getRepository(MaterialTable)
+      .find({ where: { assignmentId }, order: { position: 'ASC' } });
+    const named = order.filter((id) => there.some((m) => m.id === id));
+    const others = there.filter((m) => !named.includes(m.id)).map((m) => m.id);
+    for (const [position, id] of [...named, ...others].entries())
+      await update(tx, MaterialTable, { id, assignmentId }, { position });
   });
 }
 
 export async function copyMaterials(
   house: House,
-  tx: EntityManager,
-  from: string,
-  to: string,
+  tx: Db,
+  from: AssignmentId,
+  to: AssignmentId,
 ): Promise<void> {
-  const rows: RawRow[] = await tx.query(
-    'SELECT position, kind, name, document_id, version_id FROM material WHERE assignment_id = ?',
-    [from],
-  );
+  const rows = await tx.getRepository(MaterialTable).find({ where: { assignmentId: from } });
   if (rows.length)
-    await tx.query(
-      'INSERT INTO material (id, assignment_id, position, kind, name, document_id, version_id) VALUES ?',
-      [rows.map((r) => [newId(house), to, r.position, r.kind, r.name, r.document_id, r.version_id])],
+    await insert(
+      tx,
+      MaterialTable,
+      rows.map((r) => ({ ...r, id: newId<MaterialId>(house), assignmentId: to })),
     );
 }

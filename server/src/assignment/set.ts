@@ -1,6 +1,5 @@
 import {
   type AssignmentId,
-  Audience,
   type ClassId,
   type CopyId,
   EMPTY_RICH,
@@ -9,25 +8,54 @@ import {
   type RichText,
   richFromPlain,
 } from '@jotmark/core';
-import type { EntityManager } from 'typeorm';
+import { In, IsNull } from 'typeorm';
+import {
+  type AssignmentRow,
+  AssignmentTable,
+  ClassTable,
+  MaterialTable,
+  MembershipTable,
+} from '../database/entities/index.ts';
+import { as, col, type Db, pickOne } from '../database/pick.ts';
 import { inTransaction } from '../database/transaction.ts';
-import { type House, newId } from '../house.ts';
+import { find, insert, lock, update } from '../database/write.ts';
 import { Fault } from '../fault.ts';
+import { type House, newId } from '../house.ts';
 import { handOut, studentsIn } from './hand-out.ts';
 import { copyMaterials } from './materials.ts';
 
+/** A draft with nothing in it. */
+const blank = (house: House, classId: ClassId): AssignmentRow => ({
+  id: newId<AssignmentId>(house),
+  classId,
+  title: '',
+  instructions: EMPTY_RICH,
+  dueAt: null,
+  most: null,
+  createdAt: house.now(),
+  category: '',
+  unit: '',
+  opensAt: null,
+  forAll: true,
+  handsIn: true,
+  putAwayAt: null,
+  familyToken: null,
+  news: null,
+  newsAt: null,
+  audience: null,
+  revision: 1,
+  blind: false,
+  rubricVersionId: null,
+});
+
 /** Begins a draft for a class: nobody but its teachers sees it. */
 export async function startDraft(house: House, classId: ClassId): Promise<AssignmentId> {
-  const id = newId<AssignmentId>(house);
-  const [row] = await house.db.query('SELECT unit FROM school_class WHERE id = ?', [classId]);
-  await house.db.query(
-    'INSERT INTO assignment (id, class_id, title, instructions, unit, created_at) VALUES (?, ?, ?, ?, ?, ?)',
-    [id, classId, '', JSON.stringify(EMPTY_RICH), row.unit, new Date(house.now())],
-  );
-  return id;
+  const db = house.db.manager;
+  const row = blank(house, classId);
+  const { unit } = (await find(db, ClassTable, { id: classId }))!;
+  await insert(db, AssignmentTable, { ...row, unit });
+  return row.id;
 }
-
-const COPIED = 'title, instructions, due_at, most, category, unit, hands_in';
 
 /** The same again as a draft for a class: words and materials, without dates. */
 export async function setAgain(
@@ -37,24 +65,23 @@ export async function setAgain(
 ): Promise<AssignmentId> {
   return inTransaction(house.db, async (tx) => {
     const id = await sibling(house, tx, assignmentId, classId);
-    await tx.query('UPDATE assignment SET due_at = NULL WHERE id = ?', [id]);
+    await update(tx, AssignmentTable, { id }, { dueAt: null });
     return id;
   });
 }
 
-async function sibling(
-  house: House,
-  tx: EntityManager,
-  from: AssignmentId,
-  classId: ClassId,
-): Promise<AssignmentId> {
-  const id = newId<AssignmentId>(house);
-  await tx.query(
-    `INSERT INTO assignment (id, class_id, created_at, ${COPIED}) SELECT ?, ?, ?, ${COPIED} FROM assignment WHERE id = ?`,
-    [id, classId, new Date(house.now()), from],
-  );
-  await copyMaterials(house, tx, from, id);
-  return id;
+/** What is the same of an assignment that is set for another class too. */
+async function sibling(house: House, tx: Db, from: AssignmentId, classId: ClassId): Promise<AssignmentId> {
+  const row = blank(house, classId);
+  const { title, instructions, dueAt, most, category, unit, handsIn, rubricVersionId } = (await find(
+    tx,
+    AssignmentTable,
+    { id: from },
+  ))!;
+  const same = { title, instructions, dueAt, most, category, unit, handsIn, rubricVersionId };
+  await insert(tx, AssignmentTable, { ...row, ...same });
+  await copyMaterials(house, tx, from, row.id);
+  return row.id;
 }
 
 /**
@@ -68,81 +95,74 @@ export async function setDraft(
   opensAt: number | null,
 ): Promise<{ assignmentIds: AssignmentId[]; copies: number }> {
   return inTransaction(house.db, async (tx) => {
-    const [draft] = await tx.query(
-      'SELECT class_id, title, opens_at, audience FROM assignment WHERE id = ? FOR UPDATE',
-      [assignmentId],
-    );
-    if (draft.opens_at) throw new Fault('already-set');
+    const draft = await lock(tx, AssignmentTable, { id: assignmentId });
+    if (!draft) throw new Fault('not-found');
+    if (draft.opensAt !== null) throw new Fault('already-set');
     if (draft.title === '') throw new Fault('draft-incomplete', { what: 'title' });
     await worksheetsAreRead(tx, assignmentId);
-    const audience: Audience = draft.audience
-      ? Audience.parse(JSON.parse(draft.audience))
-      : { alsoClasses: [], students: null };
-    const also = await taughtOf(
-      tx,
-      person,
-      audience.alsoClasses.filter((c) => c !== draft.class_id),
-    );
-    const opens = new Date(opensAt === null ? house.now() : Math.max(opensAt, house.now()));
-    const all: AssignmentId[] = [assignmentId];
-    for (const classId of also) all.push(await sibling(house, tx, assignmentId, classId));
+    const audience = draft.audience ?? { alsoClasses: [], students: null };
+    const others = audience.alsoClasses.filter((c) => c !== draft.classId);
+    const classes = [draft.classId, ...(await taughtOf(tx, person, others))];
+    const opens = opensAt === null ? house.now() : Math.max(opensAt, house.now());
+    const assignmentIds: AssignmentId[] = [];
     let copies = 0;
-    for (const [i, id] of all.entries()) {
-      const inClass = await studentsIn(tx, i === 0 ? draft.class_id : also[i - 1]!);
-      const chosen =
-        i === 0 && audience.students ? inClass.filter((s) => audience.students!.includes(s)) : inClass;
-      if (i === 0 && audience.students && chosen.length === 0)
-        throw new Fault('draft-incomplete', { what: 'students' });
-      await tx.query('UPDATE assignment SET opens_at = ?, for_all = ?, audience = NULL WHERE id = ?', [
-        opens,
-        i > 0 || audience.students === null,
-        id,
-      ]);
-      copies += (await handOut(house, tx, id, chosen)).size;
+    for (const [i, classId] of classes.entries()) {
+      const id = i === 0 ? assignmentId : await sibling(house, tx, assignmentId, classId);
+      const chosen = i === 0 ? audience.students : null;
+      const inClass = await studentsIn(tx, classId);
+      const students = chosen ? inClass.filter((s) => chosen.includes(s)) : inClass;
+      if (chosen && students.length === 0) throw new Fault('draft-incomplete', { what: 'students' });
+      await update(tx, AssignmentTable, { id }, { opensAt: opens, forAll: chosen === null, audience: null });
+      copies += (await handOut(house, tx, id, students)).size;
+      assignmentIds.push(id);
     }
-    return { assignmentIds: all, copies };
+    return { assignmentIds, copies };
   });
 }
 
 /** A worksheet whose pages are not there yet, or cannot be, is not handed out. */
-async function worksheetsAreRead(tx: EntityManager, assignmentId: string): Promise<void> {
-  const rows = await tx.query(
-    `SELECT k.name FROM material x JOIN worksheet_version v ON v.id = x.version_id JOIN worksheet k ON k.id = v.worksheet_id
-       JOIN document d ON d.id = v.document_id WHERE x.assignment_id = ? AND d.frames IS NULL`,
-    [assignmentId],
+async function worksheetsAreRead(tx: Db, assignmentId: AssignmentId): Promise<void> {
+  const unread = await pickOne(
+    tx
+      .createQueryBuilder(MaterialTable, 'x')
+      .innerJoin('x.version', 'v')
+      .innerJoin('v.worksheet', 'k')
+      .innerJoin('v.document', 'd')
+      .where('x.assignmentId = :assignmentId AND d.frames IS NULL', { assignmentId })
+      .limit(1),
+    { name: col('k.name', as.text) },
   );
-  if (rows.length) throw new Fault('draft-incomplete', { what: 'pages', name: rows[0].name });
+  if (unread) throw new Fault('draft-incomplete', { what: 'pages', name: unread.name });
 }
 
-async function taughtOf(tx: EntityManager, person: Person, classIds: readonly ClassId[]): Promise<ClassId[]> {
+async function taughtOf(tx: Db, person: Person, classIds: readonly ClassId[]): Promise<ClassId[]> {
   if (classIds.length === 0) return [];
-  const rows: { class_id: ClassId }[] = await tx.query(
-    `SELECT class_id FROM membership WHERE role = 'teacher' AND person_id = ? AND class_id IN (?)`,
-    [person.id, classIds],
-  );
-  const taught = new Set(rows.map((r) => r.class_id));
+  const rows = await tx.getRepository(MembershipTable).find({
+    where: { role: 'teacher', personId: person.id, classId: In([...classIds]), leftAt: IsNull() },
+  });
+  const taught = new Set(rows.map((r) => r.classId));
   if (classIds.some((c) => !taught.has(c))) throw new Fault('not-found');
   return [...taught];
 }
 
-/** For code that makes schools: a class with its people, without the requests in between. */
+/** A class with its people, without the requests in between. */
 export async function addClass(
   house: House,
   about: { name: string; unit: string; teachers: readonly PersonId[]; students: readonly PersonId[] },
 ): Promise<ClassId> {
   const id = newId<ClassId>(house);
-  await house.db.transaction(async (tx) => {
-    await tx.query('INSERT INTO school_class (id, name, unit, created_at) VALUES (?, ?, ?, ?)', [
-      id,
-      about.name,
-      about.unit,
-      new Date(house.now()),
-    ]);
-    const rows = [
-      ...about.teachers.map((p) => [id, p, 'teacher']),
-      ...about.students.map((p) => [id, p, 'student']),
+  await inTransaction(house.db, async (tx) => {
+    await insert(tx, ClassTable, { id, name: about.name, unit: about.unit, createdAt: house.now() });
+    const members = [
+      ...about.teachers.map((personId) => ({ personId, role: 'teacher' as const })),
+      ...about.students.map((personId) => ({ personId, role: 'student' as const })),
     ];
-    if (rows.length) await tx.query('INSERT INTO membership (class_id, person_id, role) VALUES ?', [rows]);
+    if (members.length)
+      await insert(
+        tx,
+        MembershipTable,
+        members.map((m) => ({ classId: id, leftAt: null, ...m })),
+      );
   });
   return id;
 }
@@ -165,21 +185,22 @@ export async function setAssignment(
 ): Promise<{ id: AssignmentId; copies: Map<PersonId, CopyId> }> {
   const id = await startDraft(house, about.classId);
   const { instructions } = about;
-  await house.db.query(
-    'UPDATE assignment SET title = ?, instructions = ?, due_at = ?, most = ?, category = ?, hands_in = ? WHERE id = ?',
-    [
-      about.title,
-      JSON.stringify(typeof instructions === 'string' ? richFromPlain(instructions) : instructions),
-      about.dueAt === null ? null : new Date(about.dueAt),
-      about.most,
-      about.category ?? '',
-      about.handsIn ?? true,
-      id,
-    ],
+  await update(
+    house.db.manager,
+    AssignmentTable,
+    { id },
+    {
+      title: about.title,
+      instructions: typeof instructions === 'string' ? richFromPlain(instructions) : instructions,
+      dueAt: about.dueAt,
+      most: about.most,
+      category: about.category ?? '',
+      handsIn: about.handsIn ?? true,
+    },
   );
   await beforeHandingOut(id);
-  const copies = await house.db.transaction(async (tx) => {
-    await tx.query('UPDATE assignment SET opens_at = ? WHERE id = ?', [new Date(house.now()), id]);
+  const copies = await inTransaction(house.db, async (tx) => {
+    await update(tx, AssignmentTable, { id }, { opensAt: house.now() });
     return handOut(house, tx, id, await studentsIn(tx, about.classId));
   });
   return { id, copies };

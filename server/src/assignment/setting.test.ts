@@ -1,8 +1,7 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import type { RawRow } from '../database/raw.ts';
 import type { Running } from '../serve.ts';
 import { handInFor } from '../testing/handed-in.ts';
-import { Caller, readingDone, smallClass, testServer } from '../testing/house.ts';
+import { Caller, type Loose, readingDone, smallClass, testServer } from '../testing/house.ts';
 import { done, grade } from '../testing/marks.ts';
 import { plainPdf } from '../testing/pdfs.ts';
 import { madeWorksheet, question, worksheetRead } from '../testing/worksheets.ts';
@@ -21,8 +20,8 @@ async function school(students: readonly string[] = ['ada', 'ben']) {
   const teacher = await new Caller(running.address).signIn(s.teacher.login);
   const pupil = (n: number) => new Caller(running.address).signIn(s.students[n]!.login);
   const draft = async () =>
-    (await teacher.call('startAssignment', { params: { classId: s.classId } })).body as RawRow;
-  const save = (sheet: RawRow, words: object, more: object = {}) =>
+    (await teacher.call('startAssignment', { params: { classId: s.classId } })).body as Loose;
+  const save = (sheet: Loose, words: object, more: object = {}) =>
     teacher.call('saveAssignment', {
       params: { assignmentId: sheet.id },
       body: {
@@ -33,14 +32,14 @@ async function school(students: readonly string[] = ['ada', 'ben']) {
         ...more,
       },
     });
-  const set = (sheet: RawRow, opensAt: number | null = null) =>
+  const set = (sheet: Loose, opensAt: number | null = null) =>
     teacher.call('setAssignment', { params: { assignmentId: sheet.id }, body: { opensAt } });
-  const read = async (sheet: RawRow) =>
-    (await teacher.call('assignment', { params: { assignmentId: sheet.id } })).body as RawRow;
+  const read = async (sheet: Loose) =>
+    (await teacher.call('assignment', { params: { assignmentId: sheet.id } })).body as Loose;
   return { ...s, teacherCaller: teacher, pupil, draft, save, set, read };
 }
 const titles = async (student: Caller) =>
-  (await student.call('workList')).body.map((r: RawRow) => r.assignment.title);
+  (await student.call('workList')).body.map((r: Loose) => r.assignment.title);
 
 describe('a draft', () => {
   test('is seen by nobody but its teachers, and keeps what is written', async () => {
@@ -53,7 +52,7 @@ describe('a draft', () => {
       words: { title: 'Tides', unit: 'Maps' },
     });
     expect(await titles(await s.pupil(0))).toEqual(['Map work']);
-    expect((await s.teacherCaller.call('today')).body.map((p: RawRow) => p.assignment.title)).not.toContain(
+    expect((await s.teacherCaller.call('today')).body.map((p: Loose) => p.assignment.title)).not.toContain(
       'Tides',
     );
   });
@@ -134,7 +133,7 @@ describe('setting', () => {
       params: { classId: s.classId },
       body: { students: [{ given: 'Late', family: `L${clock}`, login: null }] },
     });
-    expect((await s.read(sheet)).students.filter((p: RawRow) => p.hasCopy)).toHaveLength(1);
+    expect((await s.read(sheet)).students.filter((p: Loose) => p.hasCopy)).toHaveLength(1);
     // Somebody of another class cannot be chosen.
     const other = await school();
     const bad = await s.save(
@@ -215,7 +214,7 @@ describe('editing what is out', () => {
     await terms(0, { excused: true, dueAt: null });
     await terms(1, { excused: false, dueAt: clock + HOUR });
     const rows = (await s.teacherCaller.call('pile', { params: { assignmentId: s.assignmentId } })).body.rows;
-    expect(rows.map((r: RawRow) => [r.excused, r.overdue])).toEqual([
+    expect(rows.map((r: Loose) => [r.excused, r.overdue])).toEqual([
       [true, false],
       [false, false],
     ]);
@@ -255,7 +254,7 @@ describe('worksheets', () => {
     const s = await school();
     const worksheetId = await madeWorksheet(s.teacherCaller);
     const sheet = await worksheetRead(s.teacherCaller, worksheetId);
-    const save = (shape: RawRow, questions: unknown[]) =>
+    const save = (shape: Loose, questions: unknown[]) =>
       s.teacherCaller.call('saveQuestions', {
         params: { worksheetId },
         body: { versionId: shape.versionId, revision: shape.revision, questions },
@@ -276,12 +275,12 @@ describe('worksheets', () => {
     expect(second.body).toMatchObject({ number: 2, revision: 1 });
     expect((await save({ ...sheet, ...first.body }, [])).body.error.code).toBe('changed-elsewhere');
     const ada = await s.pupil(0);
-    const copy = (await ada.call('workList')).body.find((r: RawRow) => r.assignment.title === 'Out');
+    const copy = (await ada.call('workList')).body.find((r: Loose) => r.assignment.title === 'Out');
     const work = (await ada.call('work', { params: { copyId: copy.copyId } })).body;
     expect(work.sheets[0].questions).toHaveLength(1);
     expect((await s.read(waiting)).materials[0].versionId).toBe(second.body.versionId);
     const { body: shape } = await s.teacherCaller.call('worksheet', { params: { worksheetId } });
-    expect(shape.versions.map((v: RawRow) => [v.number, v.copies])).toEqual([
+    expect(shape.versions.map((v: Loose) => [v.number, v.copies])).toEqual([
       [2, 0],
       [1, 2],
     ]);
@@ -296,7 +295,7 @@ describe('worksheets', () => {
     const { document } = await worksheetRead(s.teacherCaller, worksheetId);
     expect(document).toMatchObject({ pages: 2, shows: 'pages' });
     const { body } = await s.teacherCaller.call('documentText', { params: { documentId: document.id } });
-    expect(body.map((p: RawRow) => p.words[0].text)).toEqual(['first', 'second']);
+    expect(body.map((p: Loose) => p.words[0].text)).toEqual(['first', 'second']);
   });
 
   test('of what cannot become pages are refused; pages that do not exist take no question', async () => {
@@ -349,9 +348,9 @@ describe('the page for families', () => {
         content: [{ type: 'paragraph', content: [{ type: 'text', text: 'Look at the table.' }] }],
       },
     });
-    const form = new FormData();
-    form.append('file', new Blob([(await plainPdf(['a table'])) as Uint8Array<ArrayBuffer>]), 'table.pdf');
-    await s.teacherCaller.raw('POST', `/api/assignments/${sheet.id}/files`, { body: form });
+    await s.teacherCaller.send(`/api/assignments/${sheet.id}/files`, [
+      ['table.pdf', await plainPdf(['a table'])],
+    ]);
     const worksheetId = await madeWorksheet(s.teacherCaller);
     await worksheetRead(s.teacherCaller, worksheetId);
     await s.teacherCaller.call('addMaterialWorksheet', {
@@ -386,7 +385,7 @@ describe('the page for families', () => {
     const fetchFile = (id: string) => nobody.raw('GET', `/api/family/${token}/files/${id}`);
     expect((await fetchFile(file)).status).toBe(200);
     // Only what is on the page: no worksheet, nobody's copy.
-    const sheetDocument = (await s.read(sheet)).materials.find((m: RawRow) => m.kind === 'worksheet').document
+    const sheetDocument = (await s.read(sheet)).materials.find((m: Loose) => m.kind === 'worksheet').document
       .id;
     expect((await fetchFile(sheetDocument)).status).toBe(404);
     // Revoked it leads nowhere, and a new address is another one.

@@ -1,7 +1,7 @@
 import { pipeline } from 'node:stream/promises';
 import type { Request, Response } from 'express';
 import type { House } from '../house.ts';
-import { blobSize, readBlob } from './blob.ts';
+import { blobSize, readBlob, streamOf } from './blob.ts';
 
 export interface Sending {
   readonly sha256: string;
@@ -16,7 +16,7 @@ const SHOWN = /^(application\/pdf|image\/(jpeg|png|webp)|(audio|video)\/[\w.+-]+
 /** Sends a kept file, whole or by one range, never to be run or guessed at by the browser. */
 export async function sendFile(house: House, req: Request, res: Response, what: Sending): Promise<void> {
   const { sha256 } = what;
-  const size = await blobSize(house.db, sha256);
+  const size = await blobSize(house.db.manager, sha256);
   const shown = SHOWN.test(what.type);
   res.set({
     'Content-Type': shown ? what.type : 'application/octet-stream',
@@ -42,5 +42,12 @@ export async function sendFile(house: House, req: Request, res: Response, what: 
   const { start, end } = range ?? { start: 0, end: size - 1 };
   res.status(range ? 206 : 200).set('Content-Length', String(end - start + 1));
   if (range) res.set('Content-Range', `bytes ${start}-${end}/${size}`);
-  await pipeline(readBlob(house.db, sha256, start, end), res);
+  await pipeline(readBlob(house.db.manager, sha256, start, end), res);
+}
+
+/** Sends kept JSON as an answer: it is passed on as it lies there, unopened. Nothing is kept: an empty list. */
+export async function sendKeptJson(house: House, res: Response, sha256: string | null): Promise<void> {
+  res.set({ 'Content-Type': 'application/json; charset=utf-8', 'Cache-Control': 'no-store' });
+  if (sha256 === null) res.end('[]');
+  else await pipeline(streamOf(house.db.manager, sha256), res);
 }

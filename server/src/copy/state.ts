@@ -1,24 +1,25 @@
-import type { ChangeId, CopyState, Mark, MarkId, QuestionId } from '@jotmark/core';
-import type { Asked } from '../marking/state.ts';
+import type { CopyId, CopyState } from '@jotmark/core';
+import { CopyAnswerTable, CopyMarkTable, CopyTrailTable } from '../database/entities/index.ts';
+import { as, col, type Db, pickOne } from '../database/pick.ts';
 
-/** A student's copy as it stands: drawing and answers, and the newest sequence number of its trail. */
-export async function readCopyState(db: Asked, copyId: string): Promise<CopyState> {
-  const [top] = await db.query('SELECT MAX(seq) AS seq FROM copy_trail WHERE copy_id = ?', [copyId]);
-  const marks: { id: MarkId; version: ChangeId; value: string | null }[] = await db.query(
-    'SELECT id, version, IF(gone, NULL, value) AS value FROM copy_mark WHERE copy_id = ?',
-    [copyId],
+/** The number of the newest step of a copy's trail; 0 before there is any. */
+export async function newestStep(db: Db, copyId: CopyId): Promise<number> {
+  const row = await pickOne(
+    db.createQueryBuilder(CopyTrailTable, 't').where('t.copyId = :copyId', { copyId }),
+    { seq: col('MAX(t.seq)', as.count) },
   );
-  const answers: { question_id: QuestionId; version: ChangeId; value: string }[] = await db.query(
-    'SELECT question_id, version, value FROM copy_answer WHERE copy_id = ?',
-    [copyId],
-  );
+  return row!.seq;
+}
+
+/** A student's copy as it stands: drawing and answers, and the newest number of its trail. */
+export async function readCopyState(db: Db, copyId: CopyId): Promise<CopyState> {
+  // The number first: what is read after it is at least as new.
+  const seq = await newestStep(db, copyId);
+  const marks = await db.getRepository(CopyMarkTable).find({ where: { copyId } });
+  const answers = await db.getRepository(CopyAnswerTable).find({ where: { copyId } });
   return {
-    seq: top?.seq ?? 0,
-    marks: marks.map((m) => ({
-      id: m.id,
-      version: m.version,
-      mark: m.value === null ? null : (JSON.parse(m.value) as Mark),
-    })),
-    answers: answers.map((a) => ({ question: a.question_id, value: a.value, version: a.version })),
+    seq,
+    marks: marks.map((m) => ({ id: m.id, version: m.version, mark: m.gone ? null : m.value })),
+    answers: answers.map((a) => ({ question: a.questionId, value: a.value, version: a.version })),
   };
 }

@@ -1,29 +1,37 @@
 import {
+  type AssignmentId,
   type ChangeId,
   type CopyBatchAnswer,
   type CopyChange,
   type CopyId,
+  type DocumentId,
   isStudentColour,
-  judge,
+  judgeBatch,
   type Mark,
   type MarkId,
-  type Question,
+  markOf,
+  markText,
   type QuestionId,
+  type Refusal,
+  readQuestions,
+  type Standing,
+  type Subject,
+  subjectOf,
   type TrailEntry,
   textStep,
+  type VersionId,
 } from '@jotmark/core';
-import { type Batch, BEGIN, COMMIT, inBatch, type Statement } from '../database/batch-pool.ts';
+import { type Batch, BEGIN, COMMIT, inBatch, rowsOf, type Statement } from '../database/batch-pool.ts';
+import { as } from '../database/pick.ts';
+import { Fault } from '../fault.ts';
 import type { House } from '../house.ts';
 import { hintStatement } from '../live/hint.ts';
 
-type Result = CopyBatchAnswer['results'][number];
-type Refusal = NonNullable<Result['reason']>;
-
 /**
- * Takes what a student did into their copy, in order, in one transaction under the copy's row lock. Each change counts once;
- * one made on something that no longer stands is a conflict and changes nothing. Every change leaves a step in the working
- * trail. While the copy is with the teacher nothing is taken. The answer is sent after the commit. A class types all at once, so it is
- * two trips to the database: one that locks and reads, one that writes and commits.
+ * Takes what a student did into their copy, in order, in one transaction under the copy's row lock. Every change that is taken leaves a step in the
+ * working trail. While the copy is with the teacher nothing is. The answer is sent after the commit.
+ *
+ * Raw: a class types all at once, so it is two trips to the database, one that locks and reads, one that writes and commits (bench: room).
  */
 export async function takeCopyChanges(
   house: House,
@@ -32,59 +40,35 @@ export async function takeCopyChanges(
 ): Promise<CopyBatchAnswer> {
   return inBatch(house.batches, async (tx) => {
     const copy = await lockCopy(tx, copyId, changes);
-    let { seq } = copy;
-    const trail: unknown[][] = [];
+    const { seq, results, accepted } = judgeBatch(changes, copy.known, (change) => refuse(change, copy));
     const now = new Date(house.now());
-    const results = changes.map((change): Result => {
-      const before = copy.known.get(change.id);
-      if (before !== undefined) return { id: change.id, outcome: 'already', reason: null, seq: before };
-      const subject = change.type === 'answer' ? change.question : change.mark.id;
-      const stands = copy.standing.get(subject) ?? null;
-      const refusal = refuse(change, copy);
-      if (refusal) return { id: change.id, outcome: 'refused', reason: refusal, seq: null };
-      if (judge(change, stands?.version ?? null, false) === 'conflict')
-        return { id: change.id, outcome: 'conflict', reason: null, seq: null };
-      seq++;
-      copy.known.set(change.id, seq);
-      copy.standing.set(subject, { version: change.id, value: valueAfter(change), seq, changed: true });
-      trail.push([
-        copyId,
-        seq,
-        change.id,
-        now,
-        subject,
-        JSON.stringify(stepOf(change, stands?.value ?? null)),
-      ]);
-      return { id: change.id, outcome: 'applied', reason: null, seq };
-    });
-    await tx.send(...(trail.length ? store(copyId, copy, changes, trail, now) : []), COMMIT);
+    await tx.send(...(accepted.length ? store(copyId, copy, accepted, now) : []), COMMIT);
     return { seq, results };
   });
 }
 
-interface Standing {
-  readonly version: ChangeId;
-  readonly value: string | null;
-  readonly seq: number;
-  readonly changed: boolean;
-}
-
 interface LockedCopy {
-  readonly assignmentId: string;
-  readonly seq: number;
+  readonly assignmentId: AssignmentId;
   /** With the teacher: handed in and not yet handed back. */
   readonly away: boolean;
-  readonly known: Map<ChangeId, number>;
-  readonly standing: Map<QuestionId | MarkId, Standing>;
+  readonly known: Standing;
+  /** What stands as text at the subjects of the batch. */
+  readonly values: ReadonlyMap<Subject, string | null>;
   readonly questions: ReadonlySet<QuestionId>;
   /** Pages of the worksheets, by their document. */
   readonly pages: ReadonlyMap<string, number>;
 }
 
+const STANDS = {
+  id: as.id<QuestionId & MarkId>(),
+  version: as.id<ChangeId>(),
+  value: as.maybe(as.text),
+} as const;
+
 /** All that is needed to judge a batch, in one packet: what is read after the lock is the newest that was committed. */
-async function lockCopy(tx: Batch, copyId: string, changes: readonly CopyChange[]): Promise<LockedCopy> {
+async function lockCopy(tx: Batch, copyId: CopyId, changes: readonly CopyChange[]): Promise<LockedCopy> {
   const asked = changes.flatMap((c) => (c.type === 'answer' ? [c.question] : []));
-  const drawn = changes.flatMap((c) => (c.type === 'answer' ? [] : [c.mark.id]));
+  const drawn = changes.flatMap((c) => (c.type === 'answer' ? [] : [markOf(c)]));
   const some = (ids: readonly string[]) => (ids.length ? ids : ['']);
   const [, copies, states, known, answers, marks, sheets] = await tx.send(
     BEGIN,
@@ -98,11 +82,11 @@ async function lockCopy(tx: Batch, copyId: string, changes: readonly CopyChange[
       values: [copyId, changes.map((c) => c.id)],
     },
     {
-      sql: 'SELECT question_id AS id, version, value, seq FROM copy_answer WHERE copy_id = ? AND question_id IN (?)',
+      sql: 'SELECT question_id AS id, version, value FROM copy_answer WHERE copy_id = ? AND question_id IN (?)',
       values: [copyId, some(asked)],
     },
     {
-      sql: 'SELECT id, version, IF(gone, NULL, value) AS value, seq FROM copy_mark WHERE copy_id = ? AND id IN (?)',
+      sql: 'SELECT id, version, IF(gone, NULL, value) AS value FROM copy_mark WHERE copy_id = ? AND id IN (?)',
       values: [copyId, some(drawn)],
     },
     {
@@ -111,48 +95,53 @@ async function lockCopy(tx: Batch, copyId: string, changes: readonly CopyChange[
       values: [copyId],
     },
   );
-  const state = states?.[0];
-  const standing = new Map<QuestionId | MarkId, Standing>();
-  for (const r of [...(answers ?? []), ...(marks ?? [])])
-    standing.set(r.id, { ...(r as Standing), changed: false });
+  const [copy] = rowsOf(copies, { assignment_id: as.id<AssignmentId>() });
+  if (!copy) throw new Fault('not-found');
+  const [state] = rowsOf(states, { seq: as.count, away: as.maybe(as.flag) });
+  const versions = new Map<Subject, ChangeId>();
+  const values = new Map<Subject, string | null>();
+  for (const row of rowsOf(answers, STANDS)) {
+    versions.set(`answer:${row.id}`, row.version);
+    values.set(`answer:${row.id}`, row.value);
+  }
+  for (const row of rowsOf(marks, STANDS)) {
+    versions.set(row.id, row.version);
+    values.set(row.id, row.value);
+  }
+  const out = rowsOf(sheets, { id: as.id<VersionId>(), document_id: as.id<DocumentId>(), pages: as.int });
   const questions = new Set<QuestionId>();
-  for (const sheet of sheets ?? []) for (const id of await questionsOf(tx, sheet.id)) questions.add(id);
+  for (const sheet of out) for (const id of await questionsOf(tx, sheet.id)) questions.add(id);
+  const taken = rowsOf(known, { change_id: as.id<ChangeId>(), seq: as.int });
   return {
-    assignmentId: copies?.[0]?.assignment_id,
-    seq: state?.seq ?? 0,
-    away: Boolean(Number(state?.away ?? 0)),
-    known: new Map((known ?? []).map((k) => [k.change_id, k.seq])),
-    standing,
+    assignmentId: copy.assignment_id,
+    away: state?.away ?? false,
+    known: { seq: state!.seq, taken: new Map(taken.map((k) => [k.change_id, k.seq])), versions },
+    values,
     questions,
-    pages: new Map((sheets ?? []).map((s) => [s.document_id, s.pages])),
+    pages: new Map(out.map((s) => [s.document_id, s.pages])),
   };
 }
 
 /** Questions of versions that are out: those never change, so they are read once in the life of a server. */
-const questionsOut = new Map<string, ReadonlySet<QuestionId>>();
+const questionsOut = new Map<VersionId, ReadonlySet<QuestionId>>();
 const MOST_KNOWN = 500;
 
-async function questionsOf(tx: Batch, versionId: string): Promise<ReadonlySet<QuestionId>> {
+async function questionsOf(tx: Batch, versionId: VersionId): Promise<ReadonlySet<QuestionId>> {
   const before = questionsOut.get(versionId);
   if (before) return before;
-  const [row] = await tx.query('SELECT questions FROM worksheet_version WHERE id = ?', [versionId]);
-  const ids = new Set((JSON.parse(row.questions) as Question[]).map((q) => q.id));
+  const [row] = await tx.rows(
+    { sql: 'SELECT id, questions FROM worksheet_version WHERE id = ?', values: [versionId] },
+    { id: as.id<VersionId>(), questions: as.json(readQuestions) },
+  );
+  const ids = new Set(row?.questions.map((q) => q.id) ?? []);
   if (questionsOut.size >= MOST_KNOWN) questionsOut.clear();
   questionsOut.set(versionId, ids);
   return ids;
 }
 
+/** Whether the newest hand-in is with the teacher. Reads hand-ins and hand-backs, nothing of any marking. */
 const AWAY = `SELECT NOT EXISTS (SELECT 1 FROM hand_back b WHERE b.hand_in_id = h.id) FROM hand_in h
   WHERE h.copy_id = ? ORDER BY h.number DESC LIMIT 1`;
-
-/** Whether the newest hand-in is with the teacher. Reads hand-ins and hand-backs, nothing of any marking. */
-export async function isAway(
-  db: { query(sql: string, values: unknown[]): Promise<{ away: number }[]> },
-  copyId: string,
-): Promise<boolean> {
-  const [row] = await db.query(`SELECT (${AWAY}) AS away`, [copyId]);
-  return Boolean(Number(row?.away ?? 0));
-}
 
 function refuse(change: CopyChange, copy: LockedCopy): Refusal | null {
   if (copy.away) return 'handed-in';
@@ -165,7 +154,7 @@ function refuse(change: CopyChange, copy: LockedCopy): Refusal | null {
 }
 
 const valueAfter = (change: CopyChange): string | null =>
-  change.type === 'answer' ? change.value : change.type === 'put' ? JSON.stringify(change.mark) : null;
+  change.type === 'answer' ? change.value : change.type === 'put' ? markText(change.mark) : null;
 
 function stepOf(change: CopyChange, before: string | null): TrailEntry {
   if (change.type === 'answer') return textStep(before ?? '', change.value, change.pasted);
@@ -181,102 +170,52 @@ const pointsOf = (mark: Mark): number =>
 
 /** The statements that keep what was taken: the trail, what stands now, where the hand is, and a hint for who looks on. */
 function store(
-  copyId: string,
+  copyId: CopyId,
   copy: LockedCopy,
-  changes: readonly CopyChange[],
-  trail: unknown[][],
+  accepted: readonly { readonly change: CopyChange; readonly seq: number }[],
   now: Date,
 ): Statement[] {
-  const row = (id: QuestionId | MarkId) => {
-    const stands = copy.standing.get(id);
-    return stands?.changed ? [[copyId, id, stands.version, stands.seq, stands.value]] : [];
-  };
-  const unique = <T>(list: readonly T[]) => [...new Set(list)];
-  const answers = unique(changes.flatMap((c) => (c.type === 'answer' ? [c.question] : []))).flatMap(row);
-  const marks = unique(changes.flatMap((c) => (c.type === 'answer' ? [] : [c.mark.id]))).flatMap(row);
+  const values = new Map(copy.values);
+  const trail: unknown[][] = [];
+  const answers = new Map<QuestionId, unknown[]>();
+  const marks = new Map<MarkId, unknown[]>();
+  for (const { change, seq } of accepted) {
+    const subject = subjectOf(change);
+    const value = valueAfter(change);
+    const step = stepOf(change, values.get(subject) ?? null);
+    values.set(subject, value);
+    if (change.type === 'answer') {
+      trail.push([copyId, seq, change.id, now, change.question, JSON.stringify(step)]);
+      answers.set(change.question, [copyId, change.question, change.id, seq, value]);
+    } else {
+      const mark = markOf(change);
+      trail.push([copyId, seq, change.id, now, mark, JSON.stringify(step)]);
+      marks.set(mark, [copyId, mark, change.id, seq, value, value === null]);
+    }
+  }
   const out: Statement[] = [
     { sql: 'INSERT INTO copy_trail (copy_id, seq, change_id, at, subject, value) VALUES ?', values: [trail] },
   ];
-  if (answers.length)
+  if (answers.size)
     out.push({
       sql: `INSERT INTO copy_answer (copy_id, question_id, version, seq, value) VALUES ?
             ON DUPLICATE KEY UPDATE version = VALUES(version), seq = VALUES(seq), value = VALUES(value)`,
-      values: [answers],
+      values: [[...answers.values()]],
     });
   // A stroke that went keeps its points: the trail shows that it was there.
-  if (marks.length)
+  if (marks.size)
     out.push({
       sql: `INSERT INTO copy_mark (copy_id, id, version, seq, value, gone) VALUES ?
             ON DUPLICATE KEY UPDATE version = VALUES(version), seq = VALUES(seq), value = COALESCE(VALUES(value), value), gone = VALUES(gone)`,
-      values: [marks.map((m) => [...m, m[4] === null])],
+      values: [[...marks.values()]],
     });
-  const last = changes.findLast((c) => c.type === 'answer');
+  const last = accepted.findLast(({ change }) => change.type === 'answer')?.change;
   out.push(
     {
       sql: 'UPDATE copy SET worked_at = ?, at_question = COALESCE(?, at_question) WHERE id = ?',
       values: [now, last?.type === 'answer' ? last.question : null, copyId],
     },
-    hintStatement({ copyId, assignmentId: copy.assignmentId, kind: 'work', at: now }),
+    hintStatement({ copyId, assignmentId: copy.assignmentId, kind: 'work', at: now.getTime() }),
   );
   return out;
-}
-
-/**
- * What changed after a sequence number, for a page that missed some: of every answer and stroke its newest state, as a change.
- */
-export async function copyChangesSince(
-  house: House,
-  copyId: string,
-  after: number,
-): Promise<{ seq: number; changes: CopyChange[] }> {
-  const [top] = await house.db.query('SELECT MAX(seq) AS seq FROM copy_trail WHERE copy_id = ?', [copyId]);
-  const answers = await house.db.query(
-    'SELECT question_id, version, seq, value FROM copy_answer WHERE copy_id = ? AND seq > ?',
-    [copyId, after],
-  );
-  const marks = await house.db.query(
-    'SELECT id, version, seq, IF(gone, NULL, value) AS value FROM copy_mark WHERE copy_id = ? AND seq > ?',
-    [copyId, after],
-  );
-  const changes: { seq: number; change: CopyChange }[] = [];
-  for (const a of answers)
-    changes.push({
-      seq: a.seq,
-      change: {
-        id: a.version,
-        base: null,
-        type: 'answer',
-        question: a.question_id,
-        value: a.value,
-        was: a.value,
-      },
-    });
-  for (const m of marks)
-    if (m.value !== null)
-      changes.push({
-        seq: m.seq,
-        change: { id: m.version, base: null, type: 'put', mark: JSON.parse(m.value), was: null },
-      });
-    else
-      changes.push({ seq: m.seq, change: { id: m.version, base: null, type: 'remove', mark: gone(m.id) } });
-  return {
-    seq: Math.max(after, top?.seq ?? 0),
-    changes: changes.sort((a, b) => a.seq - b.seq).map((c) => c.change),
-  };
-}
-
-/** A stroke that was taken away, of which only the id is known: enough to take it away elsewhere. */
-function gone(id: MarkId): Mark {
-  return {
-    v: 1,
-    id,
-    document: id as never,
-    page: 0,
-    colour: 'graphite',
-    focus: null,
-    madeAt: 0,
-    kind: 'ink',
-    points: [0, 0, 0],
-    width: 1,
-  };
 }

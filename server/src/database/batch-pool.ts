@@ -1,6 +1,6 @@
 import mysql, { type Pool, type PoolConnection } from 'mysql2/promise';
-import type { RawRow } from './raw.ts';
-import { retryOnce } from './transaction.ts';
+import { type RowOf, readRows, type Shape } from './pick.ts';
+import { retrying } from './transaction.ts';
 
 /**
  * Connections for the one path that a pen waits for. Several statements go in one packet, so that a save costs two trips to the
@@ -35,26 +35,32 @@ export class Batch {
     this.#connection = connection;
   }
 
-  /** Sends statements in one packet; gives the rows of each. */
-  async send(...statements: readonly Statement[]): Promise<RawRow[][]> {
+  /** Sends statements in one packet; gives what came of each, to be read by `rowsOf`. */
+  async send(...statements: readonly Statement[]): Promise<readonly unknown[]> {
     const [answers] = await this.#connection.query(
       statements.map((s) => s.sql).join('; '),
       statements.flatMap((s) => s.values),
     );
-    return (statements.length === 1 ? [answers] : answers) as RawRow[][];
+    return (statements.length === 1 ? [answers] : answers) as unknown[];
   }
 
-  async query(sql: string, values: readonly unknown[] = []): Promise<RawRow> {
-    return (await this.send({ sql, values }))[0];
+  /** One statement that reads, with its rows read by their shape. */
+  async rows<S extends Shape>(statement: Statement, shape: S): Promise<RowOf<S>[]> {
+    return rowsOf((await this.send(statement))[0], shape);
   }
+}
+
+/** What came of one statement that reads. */
+export function rowsOf<S extends Shape>(answer: unknown, shape: S): RowOf<S>[] {
+  return readRows(answer as unknown[], shape);
 }
 
 export const BEGIN: Statement = { sql: 'START TRANSACTION', values: [] };
 export const COMMIT: Statement = { sql: 'COMMIT', values: [] };
 
-/** Runs `work`, which begins and commits by itself; what it left open is rolled back. Once more when the database gave way to another. */
+/** Runs `work`, which begins and commits by itself; what it left open is rolled back. Again when the database gave way to another. */
 export async function inBatch<T>(pool: Pool, work: (batch: Batch) => Promise<T>): Promise<T> {
-  return retryOnce(async () => {
+  return retrying(async () => {
     const connection = await pool.getConnection();
     try {
       return await work(new Batch(connection));

@@ -1,26 +1,21 @@
-import { DataSource, type Logger } from 'typeorm';
-import { FirstSlice1764028800000 } from './migrations/1764028800000-first-slice.ts';
-import { SettingWork1764075600000 } from './migrations/1764075600000-setting-work.ts';
-import { Live1764090000000 } from './migrations/1764090000000-live.ts';
-import { DeskHand1764100800000 } from './migrations/1764100800000-desk-hand.ts';
-import { TABLES } from './tables.ts';
+import { DataSource, type EntitySubscriberInterface, type Logger } from 'typeorm';
+import type { Table } from './columns.ts';
+import { TABLES } from './entities/index.ts';
+import { MIGRATIONS, migrate } from './migrate.ts';
 
-export const MIGRATIONS = [
-  FirstSlice1764028800000,
-  SettingWork1764075600000,
-  Live1764090000000,
-  DeskHand1764100800000,
-];
+export interface Opening {
+  /** Brings the schema up to date first; a server does, a program that only looks does not. */
+  readonly migrate?: boolean;
+  readonly logger?: Logger;
+  readonly connections?: number;
+}
 
-/** Opens the database at a mysql:// or mariadb:// address and brings its schema up to date. */
-export async function openDatabase(
-  url: string,
-  options: { migrate?: boolean; logger?: Logger; connections?: number } = {},
-): Promise<DataSource> {
+/** Opens the database at a mysql:// or mariadb:// address. */
+export async function openDatabase(url: string, options: Opening = {}): Promise<DataSource> {
   const db = new DataSource({
     type: 'mariadb',
     url: url.replace(/^mysql:/, 'mariadb:'),
-    entities: TABLES,
+    entities: [...TABLES],
     migrations: MIGRATIONS,
     migrationsTableName: 'migration',
     synchronize: false,
@@ -30,6 +25,16 @@ export async function openDatabase(
     extra: { connectionLimit: options.connections ?? 10, decimalNumbers: true },
   });
   await db.initialize();
-  if (options.migrate !== false) await db.runMigrations({ transaction: 'each' });
+  // Stored values are read as rows are loaded, once for all tables.
+  db.subscribers.push(readsStored);
+  if (options.migrate !== false) await migrate(db);
   return db;
 }
+
+const byName = new Map<string, Table<object>>(TABLES.map((t) => [t.table, t]));
+
+const readsStored: EntitySubscriberInterface = {
+  afterLoad(row: object, event): void {
+    byName.get(event!.metadata.tableName)?.readInto(row);
+  },
+};

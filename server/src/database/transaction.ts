@@ -1,20 +1,24 @@
 import type { DataSource, EntityManager } from 'typeorm';
 
-/** Deadlock, lock wait, and Galera's certification failure: worth one more try from the start. */
+/** Deadlock, lock wait, and Galera's certification failure: worth another try from the start. */
 const RETRY = new Set(['ER_LOCK_DEADLOCK', 'ER_LOCK_WAIT_TIMEOUT', 'ER_CHECKREAD']);
+const TRIES = 4;
 
-/** Runs `work` in a transaction; once more when the database gave way to another. What it returns was committed. */
+/**
+ * Runs `work` in a transaction; again when the database gave way to another. What it returns was committed. Every statement sees the newest that was
+ * committed: whoever freezes something takes its lock first and reads what stands after that.
+ */
 export async function inTransaction<T>(db: DataSource, work: (tx: EntityManager) => Promise<T>): Promise<T> {
-  return retryOnce(() => db.transaction(work));
+  return retrying(() => db.transaction('READ COMMITTED', work));
 }
 
-export async function retryOnce<T>(work: () => Promise<T>): Promise<T> {
-  try {
-    return await work();
-  } catch (error) {
-    if (!RETRY.has(codeOf(error))) throw error;
-    return work();
-  }
+export async function retrying<T>(work: () => Promise<T>): Promise<T> {
+  for (let tries = 1; ; tries++)
+    try {
+      return await work();
+    } catch (error) {
+      if (tries === TRIES || !RETRY.has(codeOf(error))) throw error;
+    }
 }
 
 export function codeOf(error: unknown): string {

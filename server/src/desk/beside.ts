@@ -1,30 +1,29 @@
-import { type BesideDesk, type CopyId, type HandInId, Snapshot } from '@jotmark/core';
+import type { BesideDesk, CopyId } from '@jotmark/core';
 import { materialsOf } from '../assignment/materials.ts';
-import type { RawRow } from '../database/raw.ts';
-import { documentsOf } from '../document/document.ts';
+import { HandBackTable, HandInTable } from '../database/entities/index.ts';
+import { find } from '../database/write.ts';
+import { documentsOf } from '../document/state.ts';
 import type { House } from '../house.ts';
-import { BLIND_COLUMN } from '../people/blind.ts';
+import { whose } from '../people/students.ts';
 import { blindNames } from './desk.ts';
 
 /** What can lie beside the newest hand-in of a copy. */
 export async function besideDesk(house: House, copyId: CopyId): Promise<BesideDesk> {
-  const rows: RawRow[] = await house.db.query(
-    `SELECT h.id, h.number, h.handed_in_at, b.content, a.id AS assignment_id, ${BLIND_COLUMN}
-     FROM hand_in h JOIN copy c ON c.id = h.copy_id JOIN assignment a ON a.id = c.assignment_id LEFT JOIN hand_back b ON b.hand_in_id = h.id
-     WHERE h.copy_id = ? ORDER BY h.number DESC`,
-    [copyId],
-  );
-  const [newest, ...before] = rows;
-  if (!newest) return { earlier: [], materials: [] };
+  const db = house.db.manager;
+  const students = await whose(db, copyId);
+  const handIns = await db.getRepository(HandInTable).find({ where: { copyId }, order: { number: 'DESC' } });
+  if (!students || handIns.length === 0) return { earlier: [], materials: [] };
   const earlier: BesideDesk['earlier'] = [];
-  for (const row of before)
+  for (const { id, number, handedInAt } of handIns.slice(1)) {
+    const back = await find(db, HandBackTable, { handInId: id });
     earlier.push({
-      number: row.number,
-      handedInAt: row.handed_in_at.getTime(),
-      documents: blindNames(Number(row.is_blind) > 0, await documentsOf(house, row.id as HandInId)),
-      marks: row.content ? Snapshot.parse(JSON.parse(row.content)).marks : [],
+      number,
+      handedInAt,
+      documents: blindNames(students.blind, await documentsOf(db, id)),
+      marks: back?.content.marks ?? [],
     });
-  const materials = (await materialsOf(house, newest.assignment_id)).flatMap(({ kind, document }) =>
+  }
+  const materials = (await materialsOf(house, students.assignmentId)).flatMap(({ kind, document }) =>
     document?.shows === 'pages' ? [{ worksheet: kind === 'worksheet', document }] : [],
   );
   return { earlier, materials };

@@ -1,10 +1,14 @@
-import type { CopyId, Desk, DocumentState, HandInId } from '@jotmark/core';
-import { HEAD_COLUMNS, headOf } from '../assignment/head.ts';
-import { documentsOf } from '../document/document.ts';
-import type { House } from '../house.ts';
+import { type CopyId, type Desk, type DocumentState, type HandInId, seenName } from '@jotmark/core';
+import { HEAD, headOf } from '../assignment/head.ts';
+import { newestHandIn } from '../copy/away.ts';
+import { CopyTable, MarkingTable } from '../database/entities/index.ts';
+import { as, col, pickOne } from '../database/pick.ts';
+import { find } from '../database/write.ts';
+import { documentsOf } from '../document/state.ts';
 import { Fault } from '../fault.ts';
-import { BLIND_COLUMN, blindFileName, shownStudent } from '../people/blind.ts';
-import { readMarking } from '../marking/state.ts';
+import type { House } from '../house.ts';
+import { stateOf } from '../marking/state.ts';
+import { blindFileName, whose } from '../people/students.ts';
 
 /** Names of files tell whose they are. */
 export function blindNames(blind: boolean, documents: DocumentState[]): DocumentState[] {
@@ -13,29 +17,35 @@ export function blindNames(blind: boolean, documents: DocumentState[]): Document
 
 /** All that the desk shows of one copy: its newest hand-in and the marking of it. */
 export async function openDesk(house: House, copyId: CopyId): Promise<Desk> {
-  const [row] = await house.db.query(
-    `SELECT ${HEAD_COLUMNS}, c.id AS copy_id, ${BLIND_COLUMN}, c.due_at AS own_due, p.given, p.family, h.id AS hand_in_id, h.number, h.handed_in_at, h.claimed_at, h.late_ms, b.id AS back_id, m.left_at
-     FROM copy c JOIN assignment a ON a.id = c.assignment_id JOIN school_class k ON k.id = a.class_id JOIN person p ON p.id = c.student_id
-     JOIN hand_in h ON h.copy_id = c.id LEFT JOIN hand_back b ON b.hand_in_id = h.id LEFT JOIN marking m ON m.hand_in_id = h.id
-     WHERE c.id = ? ORDER BY h.number DESC LIMIT 1`,
-    [copyId],
+  const db = house.db.manager;
+  const newest = await newestHandIn(db, copyId);
+  const students = await whose(db, copyId);
+  const head = await pickOne(
+    db
+      .createQueryBuilder(CopyTable, 'c')
+      .innerJoin('c.assignment', 'a')
+      .innerJoin('a.class', 'k')
+      .where('c.id = :copyId', { copyId }),
+    { ...HEAD, ownDue: col('c.dueAt', as.maybe(as.moment)) },
   );
-  if (!row) throw new Fault('not-found');
-  const handInId = row.hand_in_id as HandInId;
+  if (!newest || !students || !head) throw new Fault('not-found');
+  const { handIn, cameBack } = newest;
+  const handInId: HandInId = handIn.id;
+  const marking = await find(db, MarkingTable, { handInId });
   return {
     copyId,
-    assignment: headOf(row, row.own_due),
-    student: shownStudent(row),
+    assignment: headOf(head, head.ownDue),
+    student: seenName(students),
     handIn: {
       id: handInId,
-      number: row.number,
-      handedInAt: row.handed_in_at.getTime(),
-      late: Number(row.late_ms),
-      claimedAt: row.claimed_at?.getTime() ?? null,
+      number: handIn.number,
+      handedInAt: handIn.handedInAt,
+      late: handIn.lateMs,
+      claimedAt: handIn.claimedAt,
     },
-    handedBack: row.back_id !== null,
-    documents: blindNames(Number(row.is_blind) > 0, await documentsOf(house, handInId)),
-    marking: await readMarking(house.db, handInId),
-    leftAt: row.left_at ?? 0,
+    handedBack: cameBack,
+    documents: blindNames(students.blind, await documentsOf(db, handInId)),
+    marking: await stateOf(db, marking),
+    leftAt: marking?.leftAt ?? 0,
   };
 }

@@ -6,11 +6,10 @@ import { PDFDocument, PDFString } from '@cantoo/pdf-lib';
 import type { ChangeId, Mark, MarkId, PageFrame } from '@jotmark/core';
 import { starterTrays, type TrayId } from '@jotmark/core';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import type { RawRow } from '../database/raw.ts';
 import type { Running } from '../serve.ts';
 import { marksOn } from '../testing/every-kind.ts';
 import { handedIn } from '../testing/handed-in.ts';
-import { Caller, readingDone, testServer } from '../testing/house.ts';
+import { Caller, type Loose, readingDone, testServer } from '../testing/house.ts';
 import { done, id, note, put } from '../testing/marks.ts';
 import { plainPdf } from '../testing/pdfs.ts';
 
@@ -20,6 +19,8 @@ beforeAll(async () => {
 });
 afterAll(() => running.stop());
 
+const PNG =
+  'iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg==';
 const FRAME: PageFrame = { crop: [0, 0, 595, 842], rotate: 0, userUnit: 1 };
 type HandedIn = Awaited<ReturnType<typeof handedIn>>;
 
@@ -41,7 +42,9 @@ async function pdfOf(
   h: HandedIn,
   as: 'notes' | 'flat',
 ): Promise<{ file: string; bytes: Uint8Array; name: string }> {
-  const reply = await h.teacherCaller.raw('GET', `/api/hand-ins/${h.handInId}/pdf?as=${as}`);
+  const ordered = await h.teacherCaller.call('markedPdf', { params: { handInId: h.handInId }, body: { as } });
+  expect((await h.teacherCaller.outcome(ordered.body.jobId)).status).toBe(200);
+  const reply = await h.teacherCaller.raw('GET', `/api/jobs/${ordered.body.jobId}/file`);
   expect(reply.status).toBe(200);
   const bytes = new Uint8Array(await reply.arrayBuffer());
   const file = join(mkdtempSync(join(tmpdir(), 'jotmark-test-')), `${as}.pdf`);
@@ -51,10 +54,7 @@ async function pdfOf(
 }
 
 async function bringIn(h: HandedIn, bytes: Uint8Array) {
-  const body = new FormData();
-  body.append('file', new Blob([bytes as Uint8Array<ArrayBuffer>]), 'marked.pdf');
-  const reply = await h.teacherCaller.raw('POST', `/api/hand-ins/${h.handInId}/marked-file`, { body });
-  return { status: reply.status, body: (await reply.json()) as RawRow };
+  return h.teacherCaller.send(`/api/hand-ins/${h.handInId}/marked-file`, [['marked.pdf', bytes]]);
 }
 
 const byId = (marks: readonly Mark[]) => [...marks].sort((a, b) => a.id.localeCompare(b.id));
@@ -88,20 +88,21 @@ describe('a copy that is marked elsewhere', () => {
     const { body } = await bringIn(h, await pdf.save());
     expect(body).toMatchObject({ unknown: [], marks: [{ kind: 'foreign', what: 'Stamp', said: 'Draft' }] });
     const [mark] = body.marks as [Mark];
-    // One whose file is nothing harms nobody.
-    const broken = { ...mark, id: id<MarkId>(), pdf: 'JVBERi0xLjcK' } as Mark;
+    // One whose bytes are no annotation harms nobody.
+    const { picture } = (await h.teacherCaller.call('keepPicture', { body: { base64: PNG } })).body;
+    const broken = { ...mark, id: id<MarkId>(), pdf: picture } as Mark;
     const first = put(mark);
     const sent = await h.send(first, put(broken));
-    expect(sent.results.map((r: RawRow) => r.outcome)).toEqual(['applied', 'applied']);
+    expect(sent.results.map((r: Loose) => r.outcome)).toEqual(['applied', 'applied']);
     const out = await pdfOf(h, 'notes');
     const annots = (await PDFDocument.load(out.bytes)).getPage(0).node.Annots()!;
     expect(annots.size()).toBe(1);
     expect(String(annots.lookup(0))).toContain('/Subtype /Stamp');
     expect((await bringIn(h, out.bytes)).body.marks).toEqual([mark]);
     expect((await pdfOf(h, 'flat')).bytes.length).toBeGreaterThan(1000);
-    await h.send({ id: id<ChangeId>(), base: first.id, type: 'remove', mark });
+    await h.send({ id: id<ChangeId>(), base: first.id, type: 'remove', of: mark.id, was: mark });
     const desk = await h.teacherCaller.call('desk', { params: { copyId: h.copyId } });
-    expect(desk.body.marking.marks.filter((m: RawRow) => m.mark).map((m: RawRow) => m.mark.id)).toEqual([
+    expect(desk.body.marking.marks.filter((m: Loose) => m.mark).map((m: Loose) => m.mark.id)).toEqual([
       broken.id,
     ]);
   });
@@ -113,7 +114,7 @@ describe('a copy that is marked elsewhere', () => {
     const { bytes } = await pdfOf(other, 'notes');
     // The file says that it is another copy's.
     expect((await bringIn(h, bytes)).body).toMatchObject({ marks: [], offPage: 1 });
-    expect((await bringIn(h, await plainPdf(['Another file'], 3))).body).toEqual({
+    expect((await bringIn(h, await plainPdf(['Another file'], 3))).body).toMatchObject({
       marks: [],
       unknown: [],
       offPage: 0,
@@ -124,14 +125,8 @@ describe('a copy that is marked elsewhere', () => {
     const h = await copyIn();
     await h.send(put(note(h.documentId, 'mine')));
     const { bytes } = await pdfOf(h, 'notes');
-    const any = async (file: Uint8Array, name: string) => {
-      const body = new FormData();
-      body.append('file', new Blob([file as Uint8Array<ArrayBuffer>]), name);
-      const reply = await h.teacherCaller.raw('POST', `/api/assignments/${h.assignmentId}/marked-file`, {
-        body,
-      });
-      return (await reply.json()) as RawRow;
-    };
+    const any = async (file: Uint8Array, name: string): Promise<Loose> =>
+      (await h.teacherCaller.send(`/api/assignments/${h.assignmentId}/marked-file`, [[name, file]])).body;
     const said = await any(bytes, 'whatever.pdf');
     expect(said.to).toMatchObject({ copyId: h.copyId, handInId: h.handInId });
     expect(said.marks).toMatchObject([{ words: 'mine' }]);
@@ -141,16 +136,10 @@ describe('a copy that is marked elsewhere', () => {
     expect((await any(await plainPdf(), 'scan 12.pdf')).to).toBeNull();
     // The very same file is nobody's in another assignment.
     const other = await copyIn();
-    const body = new FormData();
-    body.append('file', new Blob([bytes as Uint8Array<ArrayBuffer>]), 'x.pdf');
-    const reply = await other.teacherCaller.raw(
-      'POST',
-      `/api/assignments/${other.assignmentId}/marked-file`,
-      {
-        body,
-      },
-    );
-    expect(await reply.json()).toMatchObject({ to: null, marks: [] });
+    const reply = await other.teacherCaller.send(`/api/assignments/${other.assignmentId}/marked-file`, [
+      ['x.pdf', bytes],
+    ]);
+    expect(reply.body).toMatchObject({ to: null, marks: [] });
   });
 
   test('what is no PDF is refused with a code and changes nothing', async () => {
@@ -191,10 +180,9 @@ describe('a copy that is marked elsewhere', () => {
   test('a handed-back copy is still read; its student never reaches these', async () => {
     const h = await copyIn();
     await h.send(put(note(h.documentId, 'secret')), done(true));
-    for (const path of ['pdf?as=notes', 'live']) {
-      const reply = await h.student.raw('GET', `/api/hand-ins/${h.handInId}/${path}`);
-      expect(reply.status, path).toBe(403);
-    }
+    const params = { handInId: h.handInId };
+    expect((await h.student.call('markedPdf', { params, body: { as: 'notes' } })).status).toBe(403);
+    expect((await h.student.call('deskLive', { params })).status).toBe(403);
   });
 });
 

@@ -1,69 +1,79 @@
 import {
+  type AssignmentId,
   type CopyId,
-  type DocumentId,
   freezeMarking,
   type HandBackId,
+  type HandInId,
   type Person,
-  type Turns,
 } from '@jotmark/core';
+import { In } from 'typeorm';
+import { newestHandIn } from '../copy/away.ts';
+import {
+  AssignmentTable,
+  CopyTable,
+  HandBackTable,
+  type MarkingRow,
+  MarkingTable,
+} from '../database/entities/index.ts';
+import type { Db } from '../database/pick.ts';
 import { inTransaction } from '../database/transaction.ts';
-import { type House, newId } from '../house.ts';
+import { find, insert, lock } from '../database/write.ts';
+import { turnsIn } from '../document/pages.ts';
 import { Fault } from '../fault.ts';
-import { readMarking, sheetOf } from '../marking/state.ts';
+import { type House, newId } from '../house.ts';
+import { hint } from '../live/hint.ts';
+import { sheetOf, stateOf } from '../marking/state.ts';
 
 /**
  * Hands back all chosen copies that are marked, at once, in one transaction: each gets its marking frozen, and from then on
- * its student sees that. Those not marked stay. Handing back twice hands back once.
+ * its students see that. Those not marked stay. Handing back twice hands back once.
+ *
+ * The locks are taken first, of the copies and then of their markings, and everything is read after them: a change that was acknowledged is in what is
+ * frozen, one that comes later is refused.
  */
 export async function handBack(
   house: House,
   person: Person,
-  assignmentId: string,
+  assignmentId: AssignmentId,
   copyIds: readonly CopyId[],
 ): Promise<{ handedBack: CopyId[]; kept: CopyId[] }> {
   return inTransaction(house.db, async (tx) => {
-    const rows: {
-      copy_id: CopyId;
-      hand_in_id: string;
-      done: number;
-      back_id: string | null;
-      most: number | null;
-    }[] = await tx.query(
-      `SELECT c.id AS copy_id, h.id AS hand_in_id, m.done, b.id AS back_id, a.most FROM copy c
-         JOIN assignment a ON a.id = c.assignment_id
-         JOIN hand_in h ON h.copy_id = c.id AND h.number = (SELECT MAX(n.number) FROM hand_in n WHERE n.copy_id = c.id)
-         LEFT JOIN hand_back b ON b.hand_in_id = h.id
-         JOIN marking m ON m.hand_in_id = h.id
-       WHERE c.assignment_id = ? AND c.id IN (?) ORDER BY c.id FOR UPDATE`,
-      [assignmentId, copyIds],
-    );
-    const ready = rows.filter((r) => r.done && !r.back_id);
-    if (ready.length === 0) throw new Fault('nothing-marked');
-    const now = new Date(house.now());
-    for (const row of ready) {
-      const snapshot = freezeMarking(sheetOf(await readMarking(tx, row.hand_in_id)), {
-        most: row.most,
-        markedBy: `${person.given} ${person.family}`,
-        turns: await turnsIn(tx, row.hand_in_id),
-      });
-      await tx.query(
-        'INSERT INTO hand_back (id, copy_id, hand_in_id, handed_back_at, by_id, content) VALUES (?, ?, ?, ?, ?, ?)',
-        [newId<HandBackId>(house), row.copy_id, row.hand_in_id, now, person.id, JSON.stringify(snapshot)],
-      );
+    const copies = await tx.getRepository(CopyTable).find({
+      where: { assignmentId, id: In([...copyIds]) },
+      order: { id: 'ASC' },
+      lock: { mode: 'pessimistic_write' },
+    });
+    const ready: { copyId: CopyId; handInId: HandInId; marking: MarkingRow }[] = [];
+    for (const { id } of copies) {
+      const newest = await newestHandIn(tx, id);
+      if (!newest || newest.cameBack) continue;
+      const marking = await lock(tx, MarkingTable, { handInId: newest.handIn.id });
+      if (marking?.done) ready.push({ copyId: id, handInId: newest.handIn.id, marking });
     }
-    const handedBack = ready.map((r) => r.copy_id);
+    if (ready.length === 0) throw new Fault('nothing-marked');
+    const { most } = (await find(tx, AssignmentTable, { id: assignmentId }))!;
+    const now = house.now();
+    for (const { copyId, handInId, marking } of ready) {
+      await insert(tx, HandBackTable, {
+        id: newId<HandBackId>(house),
+        copyId,
+        handInId,
+        round: 1,
+        handedBackAt: now,
+        byId: person.id,
+        content: await freeze(tx, person, most, handInId, marking),
+      });
+      await hint(tx, { assignmentId, copyId, kind: 'hand-back', at: now });
+    }
+    const handedBack = ready.map((r) => r.copyId);
     return { handedBack, kept: copyIds.filter((id) => !handedBack.includes(id)) };
   });
 }
 
-/** How the teacher turned the pages of a hand-in's documents. */
-export async function turnsIn(
-  tx: { query(sql: string, values: unknown[]): Promise<{ document_id: DocumentId; turns: string }[]> },
-  handInId: string,
-): Promise<Record<DocumentId, Turns>> {
-  const rows = await tx.query(
-    'SELECT t.document_id, t.turns FROM page_turns t JOIN hand_in_document d ON d.document_id = t.document_id WHERE d.hand_in_id = ?',
-    [handInId],
-  );
-  return Object.fromEntries(rows.map((r) => [r.document_id, JSON.parse(r.turns)]));
+async function freeze(tx: Db, person: Person, most: number | null, handInId: HandInId, marking: MarkingRow) {
+  return freezeMarking(sheetOf(await stateOf(tx, marking)), {
+    most,
+    markedBy: `${person.given} ${person.family}`,
+    turns: await turnsIn(tx, handInId),
+  });
 }

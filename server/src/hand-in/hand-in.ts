@@ -1,21 +1,42 @@
 import {
   type CopyId,
   type DocumentId,
+  fullName,
   type HandInContent,
   type HandInId,
   lateBy,
   type Mark,
   type Person,
+  type PersonId,
   type Question,
+  readQuestions,
+  realName,
+  type VersionId,
 } from '@jotmark/core';
-import type { EntityManager } from 'typeorm';
 import { addMessage } from '../conversation/messages.ts';
+import { newestHandIn } from '../copy/away.ts';
+import { filesIn } from '../copy/files.ts';
 import { readCopyState } from '../copy/state.ts';
+import {
+  AssignmentTable,
+  CopySheetTable,
+  CopyTable,
+  DocumentTable,
+  type HandInAnswerRow,
+  HandInAnswerTable,
+  HandInDocumentTable,
+  HandInTable,
+  TakenBackTable,
+} from '../database/entities/index.ts';
+import { as, col, type Db, pick } from '../database/pick.ts';
 import { inTransaction } from '../database/transaction.ts';
-import { type House, newId } from '../house.ts';
+import { find, insert, lock } from '../database/write.ts';
+import { newDocument, orderReading } from '../document/document.ts';
 import { Fault } from '../fault.ts';
-import { orderJob } from '../jobs/queue.ts';
+import type { House } from '../house.ts';
 import { hintCopy } from '../live/hint.ts';
+import { whose } from '../people/students.ts';
+import { answerDigest } from './answers.ts';
 
 export interface HandingIn {
   readonly id: HandInId;
@@ -24,122 +45,140 @@ export interface HandingIn {
 }
 
 /**
- * Freezes a copy as it stands as its next hand-in: worksheet version, answers, drawing, files. The id is the client's: the
- * same request sent twice counts once. While a hand-in is with the teacher there is no second one.
+ * Freezes a copy as it stands as its next hand-in: worksheet version, answers, drawing, files. The copy's lock is taken first and everything is read after
+ * it: what was acknowledged before is in it, what comes after is refused. The id is the client's: the same request sent twice counts once. While a
+ * hand-in is with the teacher there is no second one.
  */
 export async function handIn(
   house: House,
-  person: Person,
+  person: Pick<Person, 'id'>,
   copyId: CopyId,
   what: HandingIn,
 ): Promise<HandInId> {
   return inTransaction(house.db, async (tx) => {
-    const [copy] = await tx.query(
-      `SELECT COALESCE(c.due_at, a.due_at) AS due_at, a.hands_in, a.title, p.given, p.family FROM copy c
-         JOIN assignment a ON a.id = c.assignment_id JOIN person p ON p.id = c.student_id WHERE c.id = ? FOR UPDATE`,
-      [copyId],
-    );
-    const known = await tx.query(
-      'SELECT id FROM hand_in WHERE id = ? AND copy_id = ? UNION SELECT id FROM taken_back WHERE id = ? AND copy_id = ?',
-      [what.id, copyId, what.id, copyId],
-    );
-    if (known.length) return what.id;
-    const [last] = await tx.query(
-      `SELECT h.number, b.id AS back_id FROM hand_in h LEFT JOIN hand_back b ON b.hand_in_id = h.id
-       WHERE h.copy_id = ? ORDER BY h.number DESC LIMIT 1`,
-      [copyId],
-    );
-    if (last && !last.back_id) throw new Fault('already-handed-in');
-    const files: { document_id: DocumentId }[] = await tx.query(
-      'SELECT document_id FROM copy_file WHERE copy_id = ? ORDER BY position',
-      [copyId],
-    );
+    const copy = await lock(tx, CopyTable, { id: copyId });
+    if (!copy) throw new Fault('not-found');
+    if (await isKnown(tx, copyId, what.id)) return what.id;
+    const last = await newestHandIn(tx, copyId);
+    if (last && !last.cameBack) throw new Fault('already-handed-in');
+    const assignment = (await find(tx, AssignmentTable, { id: copy.assignmentId }))!;
+    const files = await filesIn(tx, copyId);
     const sheets = await freezeSheets(tx, copyId);
-    if (copy.hands_in && sheets.length === 0 && files.length === 0) throw new Fault('nothing-to-hand-in');
+    if (assignment.handsIn && sheets.length === 0 && files.length === 0)
+      throw new Fault('nothing-to-hand-in');
     const now = house.now();
-    const content: HandInContent = {
-      v: 1,
-      sheets: sheets.map(({ versionId, answers, marks }) => ({ versionId, answers, marks })),
-    };
-    await tx.query(
-      'INSERT INTO hand_in (id, copy_id, number, handed_in_at, late_ms, claimed_at, content) VALUES (?, ?, ?, ?, ?, ?, ?)',
-      [
-        what.id,
-        copyId,
-        (last?.number ?? 0) + 1,
-        new Date(now),
-        lateBy(copy.due_at?.getTime() ?? null, now),
-        what.claimedAt === null ? null : new Date(Math.min(what.claimedAt, now)),
-        JSON.stringify(content),
-      ],
-    );
+    await insert(tx, HandInTable, {
+      id: what.id,
+      copyId,
+      number: (last?.handIn.number ?? 0) + 1,
+      byId: person.id,
+      handedInAt: now,
+      lateMs: lateBy(copy.dueAt ?? assignment.dueAt, now),
+      claimedAt: what.claimedAt === null ? null : Math.min(what.claimedAt, now),
+      content: {
+        v: 1,
+        sheets: sheets.map(({ versionId, answers, marks }) => ({ versionId, answers, marks })),
+      },
+    });
+    await keepAnswers(tx, what.id, sheets);
+    const student = fullName(realName((await whose(tx, copyId))?.students ?? []));
     const documents: DocumentId[] = [];
     for (const sheet of sheets)
-      documents.push(
-        await filledSheet(
-          house,
-          tx,
-          { ...what, copyId },
-          sheet,
-          `${sheet.name} – ${copy.given} ${copy.family}`,
-        ),
-      );
-    documents.push(...files.map((f) => f.document_id));
+      documents.push(await filledSheet(house, tx, person.id, copyId, what.id, sheet, student));
+    documents.push(...files.map((f) => f.documentId));
     if (documents.length)
-      await tx.query('INSERT INTO hand_in_document (hand_in_id, position, document_id) VALUES ?', [
-        documents.map((d, i) => [what.id, i, d]),
-      ]);
-    await hintCopy(tx, copyId, 'hand-in', new Date(now));
+      await insert(
+        tx,
+        HandInDocumentTable,
+        documents.map((documentId, position) => ({ handInId: what.id, position, documentId })),
+      );
+    await hintCopy(tx, copyId, 'hand-in', now);
     if (what.cover) await addMessage(house, tx, { copyId, by: person.id, words: what.cover, cover: true });
     return what.id;
   });
 }
 
+/** Whether this very hand-in was made before, taken back meanwhile or not. */
+async function isKnown(tx: Db, copyId: CopyId, id: HandInId): Promise<boolean> {
+  return (
+    (await find(tx, HandInTable, { id, copyId })) !== null ||
+    (await find(tx, TakenBackTable, { id, copyId })) !== null
+  );
+}
+
 interface FrozenSheet {
-  readonly versionId: HandInContent['sheets'][number]['versionId'];
+  readonly versionId: VersionId;
   readonly name: string;
   readonly pages: number;
+  readonly questions: readonly Question[];
   readonly answers: HandInContent['sheets'][number]['answers'];
   readonly marks: Mark[];
 }
 
-async function freezeSheets(tx: EntityManager, copyId: string): Promise<FrozenSheet[]> {
-  const rows = await tx.query(
-    `SELECT s.version_id, k.name, w.questions, w.document_id, d.pages FROM copy_sheet s JOIN worksheet_version w ON w.id = s.version_id
-       JOIN worksheet k ON k.id = w.worksheet_id JOIN document d ON d.id = w.document_id WHERE s.copy_id = ? ORDER BY s.position`,
-    [copyId],
+async function freezeSheets(tx: Db, copyId: CopyId): Promise<FrozenSheet[]> {
+  const rows = await pick(
+    tx
+      .createQueryBuilder(CopySheetTable, 's')
+      .innerJoin('s.version', 'v')
+      .innerJoin('v.worksheet', 'k')
+      .innerJoin('v.document', 'd')
+      .where('s.copyId = :copyId', { copyId })
+      .orderBy('s.position'),
+    {
+      versionId: col('s.versionId', as.id<VersionId>()),
+      name: col('k.name', as.text),
+      questions: col('v.questions', as.json(readQuestions)),
+      documentId: col('v.documentId', as.id<DocumentId>()),
+      pages: col('d.pages', as.int),
+    },
   );
   if (rows.length === 0) return [];
   const state = await readCopyState(tx, copyId);
-  return rows.map((row: Record<string, never>): FrozenSheet => {
-    const questions = new Set((JSON.parse(row.questions!) as Question[]).map((q) => q.id));
+  return rows.map(({ versionId, name, pages, questions, documentId }) => {
+    const ids = new Set(questions.map((q) => q.id));
     return {
-      versionId: row.version_id!,
-      name: row.name!,
-      pages: row.pages!,
+      versionId,
+      name,
+      pages,
+      questions,
       answers: Object.fromEntries(
-        state.answers
-          .filter((a) => questions.has(a.question) && a.value !== '')
-          .map((a) => [a.question, a.value]),
+        state.answers.filter((a) => ids.has(a.question) && a.value !== '').map((a) => [a.question, a.value]),
       ),
-      marks: state.marks.flatMap((m) => (m.mark && m.mark.document === row.document_id ? [m.mark] : [])),
+      marks: state.marks.flatMap((m) => (m.mark?.document === documentId ? [m.mark] : [])),
     };
   });
+}
+
+/** Answers as rows beside what is frozen, so that a question can be read across the class. */
+async function keepAnswers(tx: Db, handInId: HandInId, sheets: readonly FrozenSheet[]): Promise<void> {
+  const rows = sheets.flatMap(({ versionId, questions, answers }) =>
+    questions.flatMap((q): HandInAnswerRow[] => {
+      const value = answers[q.id];
+      if (value === undefined) return [];
+      const digest = answerDigest(value);
+      return [{ handInId, questionId: q.id, versionId, kind: q.answer.kind, value, digest, points: null }];
+    }),
+  );
+  if (rows.length) await insert(tx, HandInAnswerTable, rows);
 }
 
 /** A document of its own for the filled-in worksheet; a job writes its pages from what was frozen. */
 async function filledSheet(
   house: House,
-  tx: EntityManager,
-  what: HandingIn & { copyId: CopyId },
+  tx: Db,
+  forWhom: PersonId,
+  copyId: CopyId,
+  handInId: HandInId,
   sheet: FrozenSheet,
-  name: string,
+  student: string,
 ): Promise<DocumentId> {
-  const id = newId<DocumentId>(house);
-  await tx.query(
-    `INSERT INTO document (id, copy_id, name, pages, type, shows, filled_from, version_id, created_at) VALUES (?, ?, ?, ?, 'application/pdf', 'pages', ?, ?, ?)`,
-    [id, what.copyId, name.slice(0, 255), sheet.pages, what.id, sheet.versionId, new Date(house.now())],
-  );
-  await orderJob(house, tx, 'read-document', id);
-  return id;
+  const row = {
+    ...newDocument(house, { copyId }, `${sheet.name} – ${student}`),
+    pages: sheet.pages,
+    filledFrom: handInId,
+    versionId: sheet.versionId,
+  };
+  await insert(tx, DocumentTable, row);
+  await orderReading(house, tx, row.id, { forWhom, size: 0, awaited: false });
+  return row.id;
 }

@@ -1,8 +1,9 @@
 import { type ErrorBody, type ErrorCode, STATUS_OF } from '@jotmark/core';
 import type { ErrorRequestHandler } from 'express';
+import { Unreadable } from '../database/stored.ts';
 import { codeOf } from '../database/transaction.ts';
-import type { House } from '../house.ts';
 import { Fault } from '../fault.ts';
+import type { House } from '../house.ts';
 
 const AWAY = new Set([
   'ECONNREFUSED',
@@ -18,7 +19,12 @@ const FULL = new Set(['ER_RECORD_FILE_FULL', 'ER_DISK_FULL', 'ENOSPC']);
 export function answerFaults(house: House): ErrorRequestHandler {
   return (error, req, res, _next) => {
     const fault = asFault(error);
-    if (fault.code === 'unexpected' || fault.code === 'database-away' || fault.code === 'busy')
+    if (
+      fault.code === 'unexpected' ||
+      fault.code === 'database-away' ||
+      fault.code === 'busy' ||
+      fault.code === 'unreadable'
+    )
       house.log.error({ err: error, method: req.method, path: req.path }, fault.code);
     if (res.headersSent || req.socket.destroyed) {
       res.destroy();
@@ -31,6 +37,7 @@ export function answerFaults(house: House): ErrorRequestHandler {
 
 function asFault(error: unknown): Fault {
   if (error instanceof Fault) return error;
+  if (error instanceof Unreadable) return new Fault('unreadable', { what: error.table });
   const code = codeOf(error);
   if (AWAY.has(code)) return new Fault('database-away');
   if (FULL.has(code)) return new Fault('busy', { what: 'disk' });

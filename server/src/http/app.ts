@@ -1,17 +1,21 @@
 import { join } from 'node:path';
-import { type Route, type RouteName, routes } from '@jotmark/core';
-import express, { type Express, type NextFunction, type Request, type Response } from 'express';
-import { rateLimit } from 'express-rate-limit';
+import { type Person, type Route, type RouteName, routes } from '@jotmark/core';
+import express, {
+  type Express,
+  type NextFunction,
+  type Request,
+  type RequestHandler,
+  type Response,
+} from 'express';
 import helmet from 'helmet';
-import { AttemptStore } from '../people/attempts.ts';
+import { Fault } from '../fault.ts';
+import { allow } from '../people/access.ts';
 import { readSession, type SignedIn } from '../people/session.ts';
 import { answerFaults } from './answer-faults.ts';
-import { Fault } from '../fault.ts';
+import { notTooDeep } from './body.ts';
 import type { Call, Parts } from './handler.ts';
 import { makeHandlers } from './handlers.ts';
-
-/** A day's ink sent in one go: 200 changes, some of them long strokes. */
-const BODY_LIMIT = '16mb';
+import { signInLimits } from './sign-in-limits.ts';
 
 /** The whole server as an Express app: every route of the contract, then the built web app if there is one. */
 export function makeApp(parts: Parts): Express {
@@ -25,30 +29,31 @@ export function makeApp(parts: Parts): Express {
   app.use(security(house.settings.secureCookies));
 
   const handlers = makeHandlers(parts);
-  const json = express.json({ limit: BODY_LIMIT });
   for (const name of Object.keys(routes) as RouteName[]) {
     const route: Route = routes[name];
-    const before = [
-      ...(route.takes === 'json' ? [json] : []),
-      ...(name === 'signIn' ? signInLimits(parts) : []),
-    ];
+    const handler = handlers[name] as (call: Call<RouteName>) => Promise<unknown>;
     const method = route.method.toLowerCase() as 'get' | 'post' | 'put' | 'delete';
-    app[method](route.path, ...before, async (req: Request, res: Response) => {
-      const signedIn = await admit(parts, route, name, req);
-      const call = {
-        params: read(route.params, req.params),
-        query: read(route.query, req.query),
-        body: route.takes === 'json' && route.method !== 'GET' ? read(route.body, req.body ?? {}) : {},
-        person: signedIn?.person,
-        signedIn,
-        req,
-        res,
-      };
-      const reply = await (handlers[name] as (call: Call<RouteName>) => Promise<unknown>)(
-        call as Call<RouteName>,
-      );
-      if (route.sends === 'json') res.set('Cache-Control', 'no-store').json(reply);
-    });
+    // Who may call is decided before a byte of the body is read.
+    app[method](
+      route.path,
+      admission(parts, route, name),
+      ...bodyOf(parts, route, name),
+      async (req: Request, res: Response) => {
+        const admitted = res.locals as Admitted;
+        const call = {
+          ...admitted,
+          query: read(route.query, req.query),
+          body: takesBody(route) ? read(route.body, req.body ?? {}) : {},
+          person: admitted.signedIn?.person as Person,
+          req,
+          res,
+        };
+        const reply = await handler(call as Call<RouteName>);
+        if (reply === undefined) return;
+        if (house.settings.checkReplies) mustFit(route, name, reply);
+        res.set('Cache-Control', 'no-store').json(reply);
+      },
+    );
   }
   app.use('/api', () => {
     throw new Fault('not-found');
@@ -58,21 +63,29 @@ export function makeApp(parts: Parts): Express {
   return app;
 }
 
-/** Who may call at all: role, and for changes the token that only our own pages know. */
-async function admit(
-  { house }: Parts,
-  route: Route,
-  name: RouteName,
-  req: Request,
-): Promise<SignedIn | null> {
-  const signedIn = await readSession(house, req);
-  if (route.method !== 'GET' && !sameOrigin(req)) throw new Fault('stale-page');
-  if (route.who === 'anyone') return signedIn;
-  if (!signedIn) throw new Fault('not-signed-in');
-  if (route.who !== 'person' && route.who !== signedIn.person.role) throw new Fault('not-yours');
-  if (route.method !== 'GET' && name !== 'signIn' && req.get('x-jotmark-token') !== signedIn.token)
-    throw new Fault('stale-page');
-  return signedIn;
+interface Admitted {
+  readonly params: Record<string, string>;
+  readonly signedIn: SignedIn | null;
+}
+
+const takesBody = (route: Route): boolean => route.takes === 'json' && route.method !== 'GET';
+
+/** Who may call at all: role, for changes the token that only our own pages know, and the rule of the route about this very thing. */
+function admission({ house }: Parts, route: Route, name: RouteName): RequestHandler {
+  return async (req, res, next) => {
+    const signedIn = await readSession(house, req);
+    if (route.method !== 'GET' && !sameOrigin(req)) throw new Fault('stale-page');
+    if (route.who !== 'anyone') {
+      if (!signedIn) throw new Fault('not-signed-in');
+      if (route.who !== 'person' && route.who !== signedIn.person.role) throw new Fault('not-yours');
+      if (route.method !== 'GET' && req.get('x-jotmark-token') !== signedIn.token)
+        throw new Fault('stale-page');
+    }
+    const params = read(route.params, req.params) as Record<string, string>;
+    await allow(house, name, signedIn?.person ?? null, params);
+    Object.assign(res.locals, { params, signedIn } satisfies Admitted);
+    next();
+  };
 }
 
 /** Browsers say where a request comes from; programs that say nothing carry no cookies of others. */
@@ -80,7 +93,16 @@ function sameOrigin(req: Request): boolean {
   const site = req.get('sec-fetch-site');
   if (site) return site === 'same-origin' || site === 'none';
   const origin = req.get('origin');
-  return !origin || new URL(origin).host === req.get('host');
+  return !origin || (URL.canParse(origin) && new URL(origin).host === req.get('host'));
+}
+
+/** What reads a body, as long as its route lets it be. */
+function bodyOf(parts: Parts, route: Route, name: RouteName): RequestHandler[] {
+  if (!takesBody(route)) return [];
+  return [
+    express.json({ limit: route.limit, verify: notTooDeep }),
+    ...(name === 'signIn' ? signInLimits(parts.house) : []),
+  ];
 }
 
 function read(schema: Route['body'], value: unknown): unknown {
@@ -90,31 +112,11 @@ function read(schema: Route['body'], value: unknown): unknown {
   throw new Fault('bad-input', { what: issue.path.join('.') || 'body', why: issue.message.slice(0, 200) });
 }
 
-/** Ten wrong passwords a login, two hundred an address (a school shares one), in a quarter of an hour. */
-function signInLimits(parts: Parts) {
-  const limit = (most: number, key: (req: Request) => string) =>
-    rateLimit({
-      windowMs: 15 * 60_000,
-      limit: most,
-      keyGenerator: (req) => key(req as unknown as Request),
-      store: new AttemptStore(parts.house),
-      skipSuccessfulRequests: true,
-      standardHeaders: false,
-      legacyHeaders: false,
-      validate: false,
-      handler: (_req: Request, _res: Response, next: NextFunction) =>
-        next(new Fault('too-many-attempts', { minutes: 15 })),
-    });
-  return [
-    limit(
-      10,
-      (req) =>
-        `login:${String(req.body?.login ?? '')
-          .trim()
-          .toLowerCase()}`,
-    ),
-    limit(200, (req) => `address:${req.ip}`),
-  ];
+/** In tests and development: an answer that its own route does not describe is a fault of ours, and is told as one. */
+function mustFit(route: Route, name: RouteName, reply: unknown): void {
+  const fits = route.reply.safeParse(JSON.parse(JSON.stringify(reply)));
+  if (!fits.success)
+    throw new Error(`The answer of ${name} does not fit its route: ${fits.error.message.slice(0, 500)}`);
 }
 
 function security(https: boolean) {
@@ -147,5 +149,7 @@ function serveWeb(app: Express, dir: string): void {
     express.static(join(dir, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }),
   );
   app.use(express.static(dir, { index: false }));
-  app.get('/{*splat}', (_req, res) => res.set('Cache-Control', 'no-cache').sendFile(join(dir, 'index.html')));
+  app.get('/{*splat}', (_req: Request, res: Response, _next: NextFunction) =>
+    res.set('Cache-Control', 'no-cache').sendFile(join(dir, 'index.html')),
+  );
 }

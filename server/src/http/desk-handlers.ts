@@ -1,39 +1,43 @@
 import type { deskRoutes } from '@jotmark/core';
-import { receiveFile } from './receive.ts';
+import { sendFile } from '../blobs/send.ts';
 import { besideDesk } from '../desk/beside.ts';
-import { bringIn, bringInAny } from '../tasks/bring-in.ts';
-import { sendMarkedPdf } from '../tasks/marked-pdf.ts';
-import { teachesHandIn } from '../marking/take-changes.ts';
-import { teachesAssignment, teachesCopy } from '../people/access.ts';
+import { keepPicture } from '../people/pictures.ts';
 import { keepTrays, readTrays } from '../people/trays.ts';
+import { orderBringIn } from '../tasks/bring-in.ts';
+import { orderMarkedPdf } from '../tasks/marked-pdf.ts';
 import type { HandlersOf, Parts } from './handler.ts';
+import { orderedBy } from './ordered.ts';
+import { receiveFile } from './receive.ts';
 
-/** The teacher's pens, and the line on which a desk hears of others' marks. */
-export function deskHandlers({ house, opener, deskLine }: Parts): HandlersOf<typeof deskRoutes> {
+/** The teacher's pens, what goes out and comes in at the desk, and the line on which a desk hears of others' marks. */
+export function deskHandlers(parts: Parts): HandlersOf<typeof deskRoutes> {
+  const { house, deskLine } = parts;
   return {
     trays: ({ person }) => readTrays(house, person),
     keepTrays: ({ person, body }) => keepTrays(house, person, body),
-    deskLive: async ({ person, params, res }) => {
-      await teachesHandIn(house.db, person, params.handInId);
+    deskLive: async ({ params, res }) => {
       deskLine.listen(res, params.handInId);
       return undefined;
     },
-    beside: async ({ person, params }) => {
-      await teachesCopy(house, person, params.copyId);
-      return besideDesk(house, params.copyId);
-    },
-    markedPdf: async ({ person, params, query, res }) => {
-      await teachesHandIn(house.db, person, params.handInId);
-      await sendMarkedPdf(house, opener, person, params.handInId, query.as, res);
+    beside: ({ params }) => besideDesk(house, params.copyId),
+    markedPdf: ({ person, params, body }) =>
+      orderedBy(parts, orderMarkedPdf(house, person, params.handInId, body.as)),
+    bringInAny: ({ person, params, req, res }) =>
+      orderedBy(
+        parts,
+        receiveFile(req, res, (file) =>
+          orderBringIn(house, person, { assignmentId: params.assignmentId }, file),
+        ),
+      ),
+    bringIn: ({ person, params, req, res }) =>
+      orderedBy(
+        parts,
+        receiveFile(req, res, (file) => orderBringIn(house, person, { handInId: params.handInId }, file)),
+      ),
+    keepPicture: async ({ body }) => ({ picture: await keepPicture(house, body.base64) }),
+    picture: async ({ params, req, res }) => {
+      await sendFile(house, req, res, { sha256: params.picture, type: 'image/png', download: null });
       return undefined;
-    },
-    bringInAny: async ({ person, params, req, res }) => {
-      await teachesAssignment(house, person, params.assignmentId);
-      return receiveFile(req, res, (file) => bringInAny(house, opener, params.assignmentId, file));
-    },
-    bringIn: async ({ person, params, req, res }) => {
-      await teachesHandIn(house.db, person, params.handInId);
-      return receiveFile(req, res, (file) => bringIn(house, opener, params.handInId, file));
     },
   };
 }

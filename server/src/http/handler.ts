@@ -1,14 +1,12 @@
 import type { BodyOf, ParamsOf, Person, QueryOf, ReplyOf, RouteName, Routes } from '@jotmark/core';
 import type { Request, Response } from 'express';
 import type { House } from '../house.ts';
-import type { Opener } from '../opening/opener.ts';
 import type { DeskLine } from '../live/desk-line.ts';
 import type { Hub } from '../live/hub.ts';
 import type { SignedIn } from '../people/session.ts';
 
 export interface Parts {
   readonly house: House;
-  readonly opener: Opener;
   readonly hub: Hub;
   readonly deskLine: DeskLine;
   /** Wakes whoever works on jobs. */
@@ -26,12 +24,19 @@ export interface Call<N extends RouteName> {
   readonly res: Response;
 }
 
-/** A handler for every route of the contract: the compiler sees to it that none is missing. Bytes go straight to `res`. */
+/**
+ * A handler for every route of the contract: the compiler sees to it that none is missing. Who may call it was decided before, see
+ * `people/access.ts`. One that gives nothing has written its answer to `res` itself.
+ */
 export type Handlers = {
   readonly [N in RouteName]: (call: Call<N>) => Promise<ReplyOf<Routes[N]> | undefined>;
 };
 
-export const OK = { ok: true } as const;
+/** The answer of what has nothing to tell but that it is done. */
+export async function done(work: Promise<unknown>): Promise<{ ok: true }> {
+  await work;
+  return { ok: true };
+}
 
 /** The handlers of one part of the contract. */
 export type HandlersOf<R> = Pick<Handlers, keyof R & RouteName>;

@@ -1,9 +1,10 @@
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
-import { basename, join } from 'node:path';
+import { join } from 'node:path';
 import { FILE_LIMITS, MOST_FILES } from '@jotmark/core';
 import type { Request, Response } from 'express';
 import multer, { MulterError } from 'multer';
+import { tidyName } from '../blobs/file-name.ts';
 import { Fault } from '../fault.ts';
 
 export interface Received {
@@ -60,15 +61,4 @@ function asFault(error: unknown): unknown {
         : new Fault('bad-input', { what: 'file' });
   const message = error instanceof Error ? error.message : '';
   return /unexpected end|aborted|malformed/i.test(message) ? new Fault('upload-cut-off') : error;
-}
-
-/** A name to show and to download under: no folders, no control or direction characters, not too long, never empty. */
-export function tidyName(raw: string): string {
-  const name = basename(raw.replaceAll('\\', '/'))
-    // biome-ignore lint/suspicious/noControlCharactersInRegex: control characters are what is taken out
-    .replace(/[\u0000-\u001f\u007f\u200e\u200f\u202a-\u202e\u2066-\u2069]/g, '')
-    .replace(/[<>:"|?*]/g, '_')
-    .trim()
-    .slice(0, FILE_LIMITS.name);
-  return name === '' || /^\.+$/.test(name) ? 'work.pdf' : name;
 }

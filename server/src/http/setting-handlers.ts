@@ -1,4 +1,4 @@
-import { MOST_FILES, type settingRoutes } from '@jotmark/core';
+import { type AssignmentId, type AssignmentSheet, MOST_FILES, type settingRoutes } from '@jotmark/core';
 import {
   assignmentsOf,
   inClass,
@@ -11,139 +11,101 @@ import {
 import { familyFile, familyPage } from '../assignment/family.ts';
 import { addMaterial, addWorksheet, orderMaterials, removeMaterial } from '../assignment/materials.ts';
 import { setAgain, setDraft, startDraft } from '../assignment/set.ts';
-import { documentShapes, documentState, keepDocument, keepLink } from '../document/document.ts';
-import { judgeAny } from '../opening/judge.ts';
+import { sendFile, sendKeptJson } from '../blobs/send.ts';
+import { inTransaction } from '../database/transaction.ts';
+import { keepLink } from '../document/document.ts';
+import { shapesKept } from '../document/pages.ts';
+import { documentState } from '../document/state.ts';
+import { mustSeeWorksheet, mustTeachClass } from '../people/access.ts';
+import { orderArrival } from '../tasks/arrive.ts';
+import { readWorksheet, renameWorksheet, saveQuestions, worksheetsOf } from '../worksheet/worksheet.ts';
+import { done, type HandlersOf, type Parts } from './handler.ts';
+import { orderedBy } from './ordered.ts';
 import { receiveFile, receiveFiles } from './receive.ts';
-import { sendFile } from '../blobs/send.ts';
-import { maySeeDocument, maySeeWorksheet, teachesAssignment, teachesClass } from '../people/access.ts';
-import {
-  makeWorksheet,
-  readWorksheet,
-  renameWorksheet,
-  saveQuestions,
-  worksheetsOf,
-} from '../worksheet/worksheet.ts';
-import { Fault } from '../fault.ts';
-import { type HandlersOf, OK, type Parts } from './handler.ts';
 
 /** Setting work: assignments, materials, worksheets, and the page for families. */
-export function settingHandlers({ house, opener, nudge }: Parts): HandlersOf<typeof settingRoutes> {
+export function settingHandlers(parts: Parts): HandlersOf<typeof settingRoutes> {
+  const { house } = parts;
+  /** Does something to an assignment and gives it as it is then. */
+  const then = async (id: AssignmentId, work: Promise<unknown>): Promise<AssignmentSheet> => {
+    await work;
+    return readAssignment(house, id);
+  };
   return {
-    assignments: async ({ person, params }) => {
-      await teachesClass(house, person, params.classId);
-      return assignmentsOf(house, params.classId);
-    },
-    startAssignment: async ({ person, params }) => {
-      await teachesClass(house, person, params.classId);
-      return readAssignment(house, await startDraft(house, params.classId));
-    },
-    assignment: async ({ person, params }) => {
-      await teachesAssignment(house, person, params.assignmentId);
-      return readAssignment(house, params.assignmentId);
-    },
-    saveAssignment: async ({ person, params, body }) => {
-      await teachesAssignment(house, person, params.assignmentId);
+    assignments: ({ params }) => assignmentsOf(house, params.classId),
+    startAssignment: async ({ params }) => readAssignment(house, await startDraft(house, params.classId)),
+    assignment: ({ params }) => readAssignment(house, params.assignmentId),
+    saveAssignment: async ({ params, body }) => {
       await inClass(house, params.assignmentId, body.audience.students ?? []);
-      await saveAssignment(house, params.assignmentId, body);
-      return readAssignment(house, params.assignmentId);
+      return then(params.assignmentId, saveAssignment(house, params.assignmentId, body));
     },
-    setAssignment: async ({ person, params, body }) => {
-      await teachesAssignment(house, person, params.assignmentId);
-      return setDraft(house, person, params.assignmentId, body.opensAt);
-    },
-    addMaterialFile: async ({ person, params, req, res }) => {
-      await teachesAssignment(house, person, params.assignmentId);
-      await receiveFile(req, res, async (file) => {
-        const judged = await judgeAny(opener, file.path, file.name);
-        const documentId = await keepDocument(house, { ownerId: person.id }, file.name, [
-          { ...file, judged },
-        ]);
-        await addMaterial(house, params.assignmentId, 'file', file.name, { documentId });
-      });
-      nudge();
-      return readAssignment(house, params.assignmentId);
+    setAssignment: ({ person, params, body }) => setDraft(house, person, params.assignmentId, body.opensAt),
+    addMaterialFile: ({ person, params, req, res }) => {
+      const to = {
+        at: 'assignment',
+        assignmentId: params.assignmentId,
+        kind: 'file',
+        ownerId: person.id,
+      } as const;
+      return orderedBy(
+        parts,
+        receiveFile(req, res, (file) => orderArrival(house, person, to, [file])),
+      );
     },
     addMaterialLink: async ({ person, params, body }) => {
-      await teachesAssignment(house, person, params.assignmentId);
       const documentId = await keepLink(house, { ownerId: person.id }, body.url, body.name);
-      const { name } = await documentState(house, documentId);
-      await addMaterial(house, params.assignmentId, 'link', name, { documentId });
-      return readAssignment(house, params.assignmentId);
+      const { name } = await documentState(house.db.manager, documentId);
+      return then(
+        params.assignmentId,
+        inTransaction(house.db, (tx) =>
+          addMaterial(house, tx, params.assignmentId, 'link', name, { documentId }),
+        ),
+      );
     },
     addMaterialWorksheet: async ({ person, params, body }) => {
-      await teachesAssignment(house, person, params.assignmentId);
-      await maySeeWorksheet(house, person, body.worksheetId);
-      await addWorksheet(house, params.assignmentId, body.worksheetId);
-      return readAssignment(house, params.assignmentId);
+      await mustSeeWorksheet(house, person, body.worksheetId);
+      return then(params.assignmentId, addWorksheet(house, params.assignmentId, body.worksheetId));
     },
-    removeMaterial: async ({ person, params }) => {
-      await teachesAssignment(house, person, params.assignmentId);
-      await removeMaterial(house, params.assignmentId, params.materialId);
-      return readAssignment(house, params.assignmentId);
-    },
-    orderMaterials: async ({ person, params, body }) => {
-      await teachesAssignment(house, person, params.assignmentId);
-      await orderMaterials(house, params.assignmentId, body.order);
-      return readAssignment(house, params.assignmentId);
-    },
-    addPicture: async ({ person, params, req, res }) => {
-      await teachesAssignment(house, person, params.assignmentId);
-      return receiveFile(req, res, async (file) => {
-        const judged = await judgeAny(opener, file.path, file.name);
-        if (!judged.type.startsWith('image/') || judged.shows !== 'pages')
-          throw new Fault('file-not-pages', { name: file.name });
-        const documentId = await keepDocument(house, { ownerId: person.id }, file.name, [
-          { ...file, judged },
-        ]);
-        await addMaterial(house, params.assignmentId, 'picture', file.name, { documentId });
-        return documentState(house, documentId);
-      });
+    removeMaterial: ({ params }) =>
+      then(params.assignmentId, removeMaterial(house, params.assignmentId, params.materialId)),
+    orderMaterials: ({ params, body }) =>
+      then(params.assignmentId, orderMaterials(house, params.assignmentId, body.order)),
+    addPicture: ({ person, params, req, res }) => {
+      const to = {
+        at: 'assignment',
+        assignmentId: params.assignmentId,
+        kind: 'picture',
+        ownerId: person.id,
+      } as const;
+      return orderedBy(
+        parts,
+        receiveFile(req, res, (file) => orderArrival(house, person, to, [file])),
+      );
     },
     setAgain: async ({ person, params, body }) => {
-      await teachesAssignment(house, person, params.assignmentId);
-      await teachesClass(house, person, body.classId);
+      await mustTeachClass(house, person, body.classId);
       return { id: await setAgain(house, params.assignmentId, body.classId) };
     },
-    putAway: async ({ person, params, body }) => {
-      await teachesAssignment(house, person, params.assignmentId);
-      await putAway(house, params.assignmentId, body.away);
-      return OK;
-    },
-    studentTerms: async ({ person, params, body }) => {
-      await teachesAssignment(house, person, params.assignmentId);
-      await setTerms(house, params.assignmentId, params.personId, body);
-      return readAssignment(house, params.assignmentId);
-    },
-    familyAddress: async ({ person, params, body }) => {
-      await teachesAssignment(house, person, params.assignmentId);
-      await setFamilyAddress(house, params.assignmentId, body.open);
-      return readAssignment(house, params.assignmentId);
-    },
+    putAway: ({ params, body }) => done(putAway(house, params.assignmentId, body.away)),
+    studentTerms: ({ params, body }) =>
+      then(params.assignmentId, setTerms(house, params.assignmentId, params.personId, body)),
+    familyAddress: ({ params, body }) =>
+      then(params.assignmentId, setFamilyAddress(house, params.assignmentId, body.open)),
 
-    worksheets: async ({ person }) => worksheetsOf(house, person),
-    makeWorksheet: async ({ person, req, res }) => {
-      const id = await receiveFiles(req, res, MOST_FILES, (files) =>
-        makeWorksheet(house, opener, person, files),
-      );
-      nudge();
-      return { id };
-    },
-    worksheet: async ({ person, params }) => {
-      await maySeeWorksheet(house, person, params.worksheetId);
-      return readWorksheet(house, params.worksheetId);
-    },
-    renameWorksheet: async ({ person, params, body }) => {
-      await maySeeWorksheet(house, person, params.worksheetId);
-      await renameWorksheet(house, params.worksheetId, body.name);
-      return OK;
-    },
-    saveQuestions: async ({ person, params, body }) => {
-      await maySeeWorksheet(house, person, params.worksheetId);
-      return saveQuestions(house, params.worksheetId, body);
-    },
-    documentShapes: async ({ person, params }) => {
-      await maySeeDocument(house, person, params.documentId);
-      return documentShapes(house, params.documentId);
+    worksheets: ({ person }) => worksheetsOf(house, person),
+    makeWorksheet: ({ person, req, res }) =>
+      orderedBy(
+        parts,
+        receiveFiles(req, res, MOST_FILES, (files) =>
+          orderArrival(house, person, { at: 'worksheet', ownerId: person.id }, files),
+        ),
+      ),
+    worksheet: ({ person, params }) => readWorksheet(house, person, params.worksheetId),
+    renameWorksheet: ({ params, body }) => done(renameWorksheet(house, params.worksheetId, body.name)),
+    saveQuestions: ({ params, body }) => saveQuestions(house, params.worksheetId, body),
+    documentShapes: async ({ params, res }) => {
+      await sendKeptJson(house, res, await shapesKept(house.db.manager, params.documentId));
+      return undefined;
     },
 
     family: async ({ params, res }) => {

@@ -1,14 +1,30 @@
-import { mkdtempSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import type { JobId, PersonId } from '@jotmark/core';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { JobTable } from '../database/entities/index.ts';
+import { inTransaction } from '../database/transaction.ts';
+import { find } from '../database/write.ts';
 import { newId } from '../house.ts';
 import type { Running } from '../serve.ts';
 import { handedIn } from '../testing/handed-in.ts';
 import { testServer } from '../testing/house.ts';
-import { plainPdf } from '../testing/pdfs.ts';
-import { Opener } from '../opening/opener.ts';
-import { claimJob, failJob, finishJob, MAX_ATTEMPTS, orderJob, reportProgress, retryJob } from './queue.ts';
+import {
+  aheadOf,
+  CLAIM_MS,
+  type ClaimedJob,
+  ClaimLost,
+  claimJob,
+  failJob,
+  finishJob,
+  MAX_ATTEMPTS,
+  orderJob,
+  postponeJob,
+  renewClaim,
+  retryJob,
+  slowDownJob,
+  sweepJobs,
+  waitJob,
+} from './queue.ts';
+import { inTurns, LONGEST_WAIT_MS, type Waiting } from './turns.ts';
 
 let running: Running;
 let clock = Date.now();
@@ -17,9 +33,16 @@ beforeAll(async () => {
 });
 afterAll(() => running.stop());
 
-const order = () => orderJob(running.house, running.house.db.manager, 'read-document', newId(running.house));
-const state = async (id: string) =>
-  (await running.house.db.query('SELECT state, attempts, done, total, error FROM job WHERE id = ?', [id]))[0];
+const order = (more: Partial<Parameters<typeof orderJob>[2]> = {}) =>
+  orderJob(running.house, running.house.db.manager, {
+    kind: 'read-document',
+    subject: newId<string>(running.house),
+    personId: null,
+    ...more,
+  });
+const state = async (id: JobId) => (await find(running.house.db.manager, JobTable, { id }))!;
+const claim = async (slow = false): Promise<ClaimedJob> => (await claimJob(running.house, slow))!;
+const finish = (job: ClaimedJob) => inTransaction(running.house.db, (tx) => finishJob(tx, job));
 
 describe('the job table', () => {
   test('gives each job to one worker, the oldest first, however many ask', async () => {
@@ -27,103 +50,154 @@ describe('the job table', () => {
     clock += 5;
     const second = await order();
     const claims = await Promise.all([
-      claimJob(running.house, 'a'),
-      claimJob(running.house, 'b'),
-      claimJob(running.house, 'c'),
+      claimJob(running.house),
+      claimJob(running.house),
+      claimJob(running.house),
     ]);
-    expect(
-      claims
-        .filter(Boolean)
-        .map((j) => j!.id)
-        .sort(),
-    ).toEqual([first, second].sort());
-    for (const job of claims) if (job) await finishJob(running.house.db.manager, job);
+    const got = claims.flatMap((j) => j ?? []);
+    expect(got.map((j) => j.id).sort()).toEqual([first, second].sort());
+    for (const job of got) await finish(job);
   });
 
   test('ordered twice is one job', async () => {
     const subject = newId<string>(running.house);
-    const order = () => orderJob(running.house, running.house.db.manager, 'hand-back-pdf', subject);
-    expect(await order()).toBe(await order());
-    await finishJob(running.house.db.manager, (await claimJob(running.house, 'a'))!);
+    const first = await order({ kind: 'hand-back-pdf', subject });
+    expect(await order({ kind: 'hand-back-pdf', subject })).toBe(first);
+    await finish(await claim());
   });
 
-  test('whose worker died is claimed again when its time is over, not before', async () => {
+  test('whose worker died is claimed again when its time is over, not before; the one that comes back late changes nothing', async () => {
     const id = await order();
-    const job = (await claimJob(running.house, 'dies'))!;
-    await reportProgress(running.house, job, 3, 10);
-    expect(await claimJob(running.house, 'b')).toBeNull();
-    clock += 61_000;
-    expect((await claimJob(running.house, 'b'))?.id).toBe(id);
+    const late = await claim();
+    expect(await renewClaim(running.house, late, 3, 10)).toBe(true);
+    expect(await claimJob(running.house)).toBeNull();
+    clock += CLAIM_MS + 1;
+    const job = await claim();
+    expect(job.id).toBe(id);
     expect(await state(id)).toMatchObject({ attempts: 2, done: 3, total: 10 });
-    await finishJob(running.house.db.manager, job);
+    // Fenced: neither its progress, nor its end, nor its failure counts any more.
+    expect(await renewClaim(running.house, late, 9, 10)).toBe(false);
+    await expect(finish(late)).rejects.toBeInstanceOf(ClaimLost);
+    await expect(failJob(running.house.db.manager, late, 'broken')).rejects.toBeInstanceOf(ClaimLost);
+    await expect(postponeJob(running.house, late, 'broken')).rejects.toBeInstanceOf(ClaimLost);
+    expect(await state(id)).toMatchObject({ state: 'running', done: 3 });
+    await finish(job);
+    expect(await state(id)).toMatchObject({ state: 'done', claim: null });
   });
 
-  test('is tried three times, then failed, until somebody asks again', async () => {
+  test('is tried again after a pause that grows, then fails, until somebody asks again', async () => {
     const id = await order();
     for (let i = 1; i <= MAX_ATTEMPTS; i++) {
-      await failJob(running.house.db.manager, (await claimJob(running.house, 'a'))!, 'broken');
-      expect((await state(id)).state).toBe(i < MAX_ATTEMPTS ? 'queued' : 'failed');
+      await postponeJob(running.house, await claim(), 'unexpected');
+      if (i < MAX_ATTEMPTS) {
+        expect(await claimJob(running.house)).toBeNull();
+        clock += 500 * 4 ** (i - 1);
+      }
     }
-    const [{ subject }] = await running.house.db.query('SELECT subject FROM job WHERE id = ?', [id]);
-    await retryJob(running.house.db.manager, 'read-document', subject);
+    expect(await state(id)).toMatchObject({ state: 'failed', error: 'unexpected' });
+    await retryJob(running.house.db.manager, id);
     expect(await state(id)).toMatchObject({ state: 'queued', attempts: 0, error: null });
-    await finishJob(running.house.db.manager, (await claimJob(running.house, 'a'))!);
+    await finish(await claim());
+    await retryJob(running.house.db.manager, id);
+    expect((await state(id)).state).toBe('done');
+  });
+
+  test('that will fail again is failed at once, with what its sentence needs', async () => {
+    const id = await order();
+    await failJob(running.house.db.manager, await claim(), 'file-damaged', { name: 'map.pdf' });
+    expect(await state(id)).toMatchObject({ state: 'failed', attempts: 1, facts: { name: 'map.pdf' } });
+  });
+
+  test('that waits for something else is no failure; one that takes long goes where nobody waits behind it', async () => {
+    const id = await order();
+    await waitJob(running.house, await claim(), 400);
+    expect(await state(id)).toMatchObject({ state: 'queued', attempts: 0 });
+    clock += 401;
+    await slowDownJob(running.house, await claim());
+    expect(await claimJob(running.house)).toBeNull();
+    const job = await claim(true);
+    expect(job.id).toBe(id);
+    await finish(job);
+  });
+
+  test('says how many are before one that waits', async () => {
+    const [ada, ben] = [newId<PersonId>(running.house), newId<PersonId>(running.house)];
+    const ids: JobId[] = [];
+    for (const personId of [ada, ada, ada, ben]) {
+      clock += 1;
+      ids.push(await order({ personId }));
+    }
+    // Ben has come last, and it is his turn after Ada's first.
+    expect(await Promise.all(ids.map((id) => aheadOf(running.house, id)))).toEqual([0, 2, 3, 1]);
+    for (const _ of ids) await finish(await claim());
+    expect(await aheadOf(running.house, ids[0]!)).toBeNull();
+  });
+
+  test('forgets what was ordered and done long ago, and nothing that is kept otherwise', async () => {
+    const zip = await order({ kind: 'zip-originals', subject: null });
+    await finish(await claim());
+    const reading = await order();
+    await finish(await claim());
+    await sweepJobs(running.house.db.manager, clock + 1);
+    expect(await find(running.house.db.manager, JobTable, { id: zip })).toBeNull();
+    expect((await state(reading)).state).toBe('done');
   });
 
   test('a copy can be handed in and is in the pile while nobody has read its pages yet', async () => {
-    const h = await handedIn(running);
+    const h = await handedIn(await withWorker());
     const { body } = await h.teacherCaller.call('pile', { params: { assignmentId: h.assignmentId } });
-    expect(body.rows[0]).toMatchObject({ place: 'in', reading: { state: 'running' } });
-    expect(
-      (await h.teacherCaller.call('documentPages', { params: { documentId: h.documentId } })).body,
-    ).toMatchObject({ frames: [], state: { reading: { state: 'queued' } } });
+    expect(body.rows[0]).toMatchObject({ place: 'in', documents: 1 });
   });
 });
 
-describe('the process that opens files', () => {
-  const file = join(mkdtempSync(join(tmpdir(), 'jotmark-test-')), 'in.pdf');
-  beforeAll(async () => writeFileSync(file, await plainPdf(['words'], 3)));
+let other: Running | null = null;
+async function withWorker(): Promise<Running> {
+  other = await testServer({ workers: 1 });
+  return other;
+}
+afterAll(() => other?.stop());
 
-  test('counts and measures pages, again and again in one process', async () => {
-    const opener = new Opener();
-    for (let i = 0; i < 3; i++)
-      expect(await opener.run({ op: 'look', file })).toEqual({ pages: 3, longestSide: 842 });
-    opener.close();
+describe('taking turns', () => {
+  const job = (id: string, more: Partial<Waiting> = {}): Waiting => ({
+    id,
+    personId: 'ada',
+    size: 1000,
+    awaited: true,
+    createdAt: Number(id.slice(1)),
+    ...more,
+  });
+  const ids = (jobs: readonly Waiting[], atWork = new Map<string, number>(), now = 1000) =>
+    inTurns(jobs, atWork, now).map((j) => j.id);
+
+  test('everybody’s first comes before anybody’s second', () => {
+    const jobs = [
+      job('a1'),
+      job('a2'),
+      job('a3'),
+      job('b4', { personId: 'ben' }),
+      job('b5', { personId: 'ben' }),
+    ];
+    expect(ids(jobs)).toEqual(['a1', 'b4', 'a2', 'b5', 'a3']);
   });
 
-  test('is stopped when it takes too long, and the next file gets a new one', async () => {
-    const hasty = new Opener({ ms: 1, residentBytes: 1024 ** 3 });
-    await expect(hasty.run({ op: 'look', file })).rejects.toMatchObject({ reason: 'too-slow' });
-    hasty.close();
-    const opener = new Opener();
-    expect(await opener.run({ op: 'look', file })).toMatchObject({ pages: 3 });
-    opener.close();
+  test('who has one at work already has had that turn', () => {
+    const jobs = [job('a1'), job('b2', { personId: 'ben' })];
+    expect(ids(jobs, new Map([['ada', 1]]))).toEqual(['b2', 'a1']);
   });
 
-  test('is stopped when it grows too big', async () => {
-    const small = new Opener({ ms: 20_000, residentBytes: 1024 });
-    await expect(
-      small.run({ op: 'read', file, out: `${file}.out`, shapes: false, picture: `${file}.jpg` }),
-    ).rejects.toMatchObject({
-      reason: 'too-big',
-    });
-    small.close();
+  test('within a turn what somebody waits for comes first, then small, then old; sizes that are alike count as equal', () => {
+    const jobs = [
+      job('a1', { personId: 'a', awaited: false }),
+      job('b2', { personId: 'b', size: 40_000_000 }),
+      job('c3', { personId: 'c', size: 1100 }),
+      job('d4', { personId: 'd', size: 1050 }),
+    ];
+    expect(ids(jobs)).toEqual(['c3', 'd4', 'b2', 'a1']);
   });
 
-  test('says that a file is broken without taking the server down', async () => {
-    writeFileSync(`${file}.bad`, 'nothing like a PDF');
-    const opener = new Opener();
-    await expect(
-      opener.run({
-        op: 'read',
-        file: `${file}.bad`,
-        out: `${file}.out`,
-        shapes: false,
-        picture: `${file}.jpg`,
-      }),
-    ).rejects.toMatchObject({
-      reason: 'broken',
-    });
-    opener.close();
+  test('nothing waits for ever: what has waited too long comes first', () => {
+    const jobs = [job('a5', { size: 1e9, awaited: false }), job('b6', { personId: 'ben' })];
+    expect(ids(jobs)).toEqual(['b6', 'a5']);
+    expect(ids(jobs, new Map(), LONGEST_WAIT_MS + 6)).toEqual(['a5', 'b6']);
   });
 });

@@ -1,100 +1,222 @@
-import type { JobId, Progress } from '@jotmark/core';
-import type { EntityManager } from 'typeorm';
+import { randomUUID } from 'node:crypto';
+import type { JobId, PersonId, Progress } from '@jotmark/core';
+import { Brackets, type EntityManager, In, LessThan } from 'typeorm';
+import { JobFileTable, type JobKind, type JobRow, JobTable } from '../database/entities/index.ts';
+import { as, col, type Db, pick } from '../database/pick.ts';
+import { find, insert, insertNew, update } from '../database/write.ts';
 import { type House, newId } from '../house.ts';
+import { inTurns } from './turns.ts';
 
-export type JobKind = 'read-document' | 'hand-back-pdf' | 'zip-originals';
+export interface Order {
+  readonly kind: JobKind;
+  /** What it is about; null: it is about nothing else, and no other order is the same. */
+  readonly subject: string | null;
+  readonly personId: PersonId | null;
+  readonly size?: number;
+  /** Somebody looks at a screen until it is done. */
+  readonly awaited?: boolean;
+  readonly input?: unknown;
+  readonly files?: readonly { readonly name: string; readonly sha256: string }[];
+}
 
-type Db = Pick<EntityManager, 'query'>;
-
-/** Orders a job for a subject; the same order given twice is one job. Gives its id. */
-export async function orderJob(house: House, db: Db, kind: JobKind, subject: string): Promise<JobId> {
-  await db.query(
-    `INSERT IGNORE INTO job (id, kind, subject, state, done, total, attempts, created_at) VALUES (?, ?, ?, 'queued', 0, 0, 0, ?)`,
-    [newId(house), kind, subject, new Date(house.now())],
-  );
-  const [row] = await db.query('SELECT id FROM job WHERE kind = ? AND subject = ?', [kind, subject]);
-  return row.id;
+/** Orders a job; the same kind and subject given twice are one job. Gives its id. */
+export async function orderJob(house: House, db: Db, order: Order): Promise<JobId> {
+  const id = newId<JobId>(house);
+  const row: JobRow = {
+    id,
+    kind: order.kind,
+    subject: order.subject ?? id,
+    state: 'queued',
+    done: 0,
+    total: 0,
+    attempts: 0,
+    error: null,
+    facts: null,
+    claim: null,
+    claimedUntil: null,
+    notBefore: null,
+    createdAt: house.now(),
+    personId: order.personId,
+    size: Math.min(order.size ?? 0, 2 ** 31 - 1),
+    awaited: order.awaited ?? false,
+    slow: false,
+    input: order.input ?? null,
+    result: null,
+  };
+  const made = await insertNew(db, JobTable, row);
+  if (made === 0) return (await find(db, JobTable, { kind: order.kind, subject: row.subject }))!.id;
+  if (order.files?.length)
+    await insert(
+      db,
+      JobFileTable,
+      order.files.map((file, position) => ({ jobId: id, position, ...file })),
+    );
+  return id;
 }
 
 /** A failed job is queued again; one that waits, runs or is done is left alone. */
-export async function retryJob(db: Db, kind: JobKind, subject: string): Promise<void> {
-  await db.query(
-    `UPDATE job SET state = 'queued', attempts = 0, error = NULL WHERE kind = ? AND subject = ? AND state = 'failed'`,
-    [kind, subject],
+export async function retryJob(db: Db, jobId: JobId): Promise<void> {
+  await update(
+    db,
+    JobTable,
+    { id: jobId, state: 'failed' },
+    { state: 'queued', attempts: 0, error: null, facts: null, notBefore: null, slow: false },
   );
 }
 
-/** Columns that `progressOf` reads, for a join on the job table named `j`. */
-export const PROGRESS_COLUMNS =
-  'j.state AS job_state, j.done AS job_done, j.total AS job_total, j.error AS job_error';
-
-export interface ProgressColumns {
-  readonly job_state: Progress['state'] | null;
-  readonly job_done: number | null;
-  readonly job_total: number | null;
-  readonly job_error: string | null;
-}
-
-export function progressOf(row: ProgressColumns): Progress {
-  return {
-    state: row.job_state ?? 'failed',
-    done: row.job_done ?? 0,
-    total: row.job_total ?? 0,
-    error: row.job_error,
-  };
-}
-
-export interface ClaimedJob {
-  readonly id: JobId;
-  readonly kind: JobKind;
-  readonly subject: string;
-  readonly attempts: number;
+/** A job as whoever works on it holds it: everything it stores is bound to its claim. */
+export interface ClaimedJob extends JobRow {
+  readonly claim: string;
 }
 
 /** How long a claim holds; a job whose server died is free again after that. */
-const CLAIM_MS = 60_000;
-export const MAX_ATTEMPTS = 3;
+export const CLAIM_MS = 30_000;
+/** A job that is not the file's fault is tried this often. */
+export const MAX_ATTEMPTS = 5;
+/** Before it is tried again, in milliseconds: longer each time. */
+const pauseBefore = (attempt: number): number => 500 * 4 ** (attempt - 1);
+/** Among so many waiting ones turns are taken; more wait behind them. */
+const MOST_LOOKED_AT = 300;
 
-/** Claims the oldest waiting job by a conditional UPDATE, or null. */
-export async function claimJob(house: House, who: string): Promise<ClaimedJob | null> {
-  const now = new Date(house.now());
-  const candidates: { id: JobId; kind: JobKind; subject: string; attempts: number }[] = await house.db.query(
-    `SELECT id, kind, subject, attempts FROM job
-     WHERE state = 'queued' OR (state = 'running' AND claimed_until < ?) ORDER BY created_at LIMIT 4`,
-    [now],
-  );
-  for (const job of candidates) {
-    const done = await house.db.query(
-      `UPDATE job SET state = 'running', claimed_by = ?, claimed_until = ?, attempts = attempts + 1
-       WHERE id = ? AND attempts = ? AND (state = 'queued' OR (state = 'running' AND claimed_until < ?))`,
-      [who, new Date(now.getTime() + CLAIM_MS), job.id, job.attempts, now],
-    );
-    if (done.affectedRows === 1) return { ...job, attempts: job.attempts + 1 };
+/** What can be begun now in a lane: it waits and its pause is over, or its worker let go of it. */
+function free(db: Db, slow: boolean, now: number) {
+  return db
+    .createQueryBuilder(JobTable, 'j')
+    .where('j.slow = :slow', { slow })
+    .andWhere(
+      new Brackets((or) =>
+        or
+          .where(`j.state = 'queued' AND (j.notBefore IS NULL OR j.notBefore <= :now)`)
+          .orWhere(`j.state = 'running' AND j.claimedUntil < :now`),
+      ),
+    )
+    .setParameter('now', new Date(now));
+}
+
+const WEIGHED = {
+  id: col('j.id', as.id<JobId>()),
+  personId: col('j.personId', as.maybe(as.id<PersonId>())),
+  size: col('j.size', as.int),
+  awaited: col('j.awaited', as.flag),
+  createdAt: col('j.createdAt', as.moment),
+  attempts: col('j.attempts', as.int),
+  state: col('j.state', as.text),
+} as const;
+
+/** Claims the job whose turn it is, by an update that only one can win; null when nothing waits. */
+export async function claimJob(house: House, slow = false): Promise<ClaimedJob | null> {
+  const db = house.db.manager;
+  const now = house.now();
+  const waiting = await pick(free(db, slow, now).orderBy('j.createdAt').limit(MOST_LOOKED_AT), WEIGHED);
+  if (waiting.length === 0) return null;
+  for (const job of inTurns(waiting, await atWork(db), now).slice(0, 8)) {
+    const claim = randomUUID();
+    const done = await db
+      .createQueryBuilder()
+      .update(JobTable)
+      .set({ state: 'running', claim, claimedUntil: now + CLAIM_MS, attempts: job.attempts + 1 })
+      // Every claim and every end changes one of these: who comes second changes nothing.
+      .where('id = :id AND attempts = :attempts AND state = :state', job)
+      .andWhere('(state = :queued OR claimed_until < :now)', { queued: 'queued', now: new Date(now) })
+      .execute();
+    if (done.affected === 1) {
+      const row = await find(db, JobTable, { id: job.id });
+      if (row?.claim === claim) return row as ClaimedJob;
+    }
   }
   return null;
 }
 
-export async function reportProgress(
-  house: House,
-  job: ClaimedJob,
-  done: number,
-  total: number,
+async function atWork(db: Db): Promise<Map<PersonId | null, number>> {
+  const rows = await pick(
+    db.createQueryBuilder(JobTable, 'j').where(`j.state = 'running'`).groupBy('j.personId'),
+    { personId: col('j.personId', as.maybe(as.id<PersonId>())), jobs: col('COUNT(*)', as.int) },
+  );
+  return new Map(rows.map((r) => [r.personId, r.jobs]));
+}
+
+/** How many are before a job that waits; null for one that does not. */
+export async function aheadOf(house: House, jobId: JobId): Promise<number | null> {
+  const db = house.db.manager;
+  const now = house.now();
+  const waiting = await pick(free(db, false, now).orderBy('j.createdAt').limit(MOST_LOOKED_AT), WEIGHED);
+  const place = inTurns(waiting, await atWork(db), now).findIndex((j) => j.id === jobId);
+  return place < 0 ? null : place;
+}
+
+/** Somebody else has claimed the job meanwhile: nothing of this work counts. */
+export class ClaimLost extends Error {}
+
+type Held = Pick<ClaimedJob, 'id' | 'claim'>;
+
+/** Changes a job that is still held by this claim; throws ClaimLost, so that a transaction it is part of is undone. */
+async function change(db: Db, job: Held, set: Partial<JobRow>): Promise<void> {
+  const changed = await update(db, JobTable, { id: job.id, claim: job.claim, state: 'running' }, set);
+  if (changed === 0) throw new ClaimLost(`job ${job.id} is not held any more`);
+}
+
+/** Says how far it is. Gives whether the job is still held. */
+export async function renewClaim(house: House, job: Held, done: number, total: number): Promise<boolean> {
+  const changed = await update(
+    house.db.manager,
+    JobTable,
+    { id: job.id, claim: job.claim, state: 'running' },
+    { done, total, claimedUntil: house.now() + CLAIM_MS },
+  );
+  return changed > 0;
+}
+
+export async function finishJob(tx: EntityManager, job: Held, result: unknown = null): Promise<void> {
+  await change(tx, job, { state: 'done', result, error: null, facts: null, claim: null });
+}
+
+/** It will not get through however often it is tried: why, and what the sentence of that needs. */
+export async function failJob(
+  db: Db,
+  job: Held,
+  error: string,
+  facts: Record<string, string | number> | null = null,
 ): Promise<void> {
-  await house.db.query('UPDATE job SET done = ?, total = ?, claimed_until = ? WHERE id = ? AND state = ?', [
-    done,
-    total,
-    new Date(house.now() + CLAIM_MS),
-    job.id,
-    'running',
-  ]);
+  await change(db, job, { state: 'failed', error: error.slice(0, 60), facts, claim: null });
 }
 
-export async function finishJob(db: Db, job: ClaimedJob): Promise<void> {
-  await db.query(`UPDATE job SET state = 'done', done = total, error = NULL WHERE id = ?`, [job.id]);
+/** Back into the queue after a pause, or failed when it was tried often enough. */
+export async function postponeJob(house: House, job: ClaimedJob, error: string): Promise<void> {
+  if (job.attempts >= MAX_ATTEMPTS) return failJob(house.db.manager, job, error);
+  await change(house.db.manager, job, {
+    state: 'queued',
+    error: error.slice(0, 60),
+    notBefore: house.now() + pauseBefore(job.attempts),
+    claim: null,
+  });
 }
 
-/** Back into the queue, or failed for good after the last attempt. */
-export async function failJob(db: Db, job: ClaimedJob, error: string): Promise<void> {
-  const state = job.attempts >= MAX_ATTEMPTS ? 'failed' : 'queued';
-  await db.query('UPDATE job SET state = ?, error = ? WHERE id = ?', [state, error.slice(0, 60), job.id]);
+/** It waits for something that is not there yet: it is asked again in a moment, and that is no failure. */
+export async function waitJob(house: House, job: ClaimedJob, ms: number): Promise<void> {
+  await change(house.db.manager, job, {
+    state: 'queued',
+    notBefore: house.now() + ms,
+    attempts: job.attempts - 1,
+    claim: null,
+  });
+}
+
+/** Into the slow lane, where nobody waits behind it. That it was looked at does not count as a try. */
+export async function slowDownJob(house: House, job: ClaimedJob): Promise<void> {
+  await change(house.db.manager, job, {
+    state: 'queued',
+    slow: true,
+    attempts: job.attempts - 1,
+    done: 0,
+    claim: null,
+  });
+}
+
+/** Jobs that were done or failed so long ago are forgotten with their files; what they made otherwise stays. */
+export async function sweepJobs(db: Db, before: number): Promise<void> {
+  await db.getRepository(JobTable).delete({
+    kind: In(['arrive', 'bring-in', 'marked-pdf', 'zip-originals'] satisfies JobKind[]),
+    state: In(['done', 'failed'] satisfies Progress['state'][]),
+    createdAt: LessThan(before),
+  });
 }

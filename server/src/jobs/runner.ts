@@ -1,46 +1,47 @@
-import { randomUUID } from 'node:crypto';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { readDocument } from '../tasks/read-document.ts';
-import { writeHandBackPdf } from '../tasks/hand-back-pdf.ts';
+import type { JobKind } from '../database/entities/index.ts';
+import { Fault } from '../fault.ts';
 import type { House } from '../house.ts';
-import { writeZip } from '../tasks/zip-originals.ts';
-import { type Opener, TaskFailed } from '../opening/opener.ts';
-import { type ClaimedJob, claimJob, failJob, type JobKind, reportProgress } from './queue.ts';
+import { Failed, FULL, QUICK } from '../programs/failed.ts';
+import { NotYet, type Work } from './context.ts';
+import {
+  CLAIM_MS,
+  type ClaimedJob,
+  ClaimLost,
+  claimJob,
+  failJob,
+  postponeJob,
+  renewClaim,
+  slowDownJob,
+  sweepJobs,
+  waitJob,
+} from './queue.ts';
 
-export interface JobContext {
-  readonly house: House;
-  readonly opener: Opener;
-  readonly job: ClaimedJob;
-  /** A folder of the job's own, gone when it ends. */
-  readonly folder: string;
-  progress(done: number, total: number): void;
-}
-
-/** What each kind of job does. It stores its result and calls the job finished in one transaction. */
-const KINDS: Readonly<Record<JobKind, (context: JobContext) => Promise<void>>> = {
-  'read-document': readDocument,
-  'hand-back-pdf': writeHandBackPdf,
-  'zip-originals': writeZip,
-};
-
-/** How long an idle runner waits before it asks the table again; `nudge` wakes it at once. */
+/** How long an idle lane waits before it asks the table again; `nudge` wakes it at once. */
 const IDLE_MS = 400;
+const REPORT_MS = 300;
+const KEPT_MS = 24 * 3_600_000;
+const SWEEP_MS = 3_600_000;
 
-/** Works through the job table, `lanes` jobs at a time, until stopped. */
+/**
+ * Works through the job table until stopped: in `lanes` side by side what is quick, and in one lane more what turned out to be slow, so that
+ * no file keeps the others waiting.
+ */
 export class JobRunner {
   readonly #house: House;
-  readonly #opener: Opener;
-  readonly #who = `${process.pid}-${randomUUID().slice(0, 8)}`;
+  readonly #kinds: Readonly<Record<JobKind, Work>>;
   readonly #lanes: Promise<void>[];
   readonly #sleepers = new Set<() => void>();
   #stopping = false;
+  #swept = 0;
 
-  constructor(house: House, opener: Opener, lanes: number) {
+  constructor(house: House, kinds: Readonly<Record<JobKind, Work>>, lanes: number) {
     this.#house = house;
-    this.#opener = opener;
-    this.#lanes = Array.from({ length: lanes }, () => this.#lane());
+    this.#kinds = kinds;
+    this.#lanes = Array.from({ length: lanes }, () => this.#lane(false));
+    if (lanes > 0) this.#lanes.push(this.#lane(true));
   }
 
   nudge(): void {
@@ -54,12 +55,15 @@ export class JobRunner {
     await Promise.all(this.#lanes);
   }
 
-  async #lane(): Promise<void> {
+  async #lane(slow: boolean): Promise<void> {
     while (!this.#stopping) {
       try {
-        const job = await claimJob(this.#house, this.#who);
-        if (job) await this.#work(job);
-        else await this.#sleep();
+        const job = await claimJob(this.#house, slow);
+        if (job) await this.#work(job, slow);
+        else {
+          await this.#sweep();
+          await this.#sleep();
+        }
       } catch (error) {
         this.#house.log.error({ err: error }, 'the job table could not be read');
         await this.#sleep();
@@ -67,22 +71,53 @@ export class JobRunner {
     }
   }
 
-  async #work(job: ClaimedJob): Promise<void> {
+  async #work(job: ClaimedJob, slow: boolean): Promise<void> {
     const folder = await mkdtemp(join(tmpdir(), 'jotmark-job-'));
-    let reported = 0;
-    const progress = (done: number, total: number) => {
-      if (done < total && this.#house.now() - reported < 300) return;
-      reported = this.#house.now();
-      reportProgress(this.#house, job, done, total).catch(() => {});
+    let [done, total, reported] = [job.done, job.total, 0];
+    const renew = () => renewClaim(this.#house, job, done, total).catch(() => true);
+    const progress = (now: number, of: number) => {
+      [done, total] = [now, of];
+      if (now < of && Date.now() - reported < REPORT_MS) return;
+      reported = Date.now();
+      void renew();
     };
+    // As long as it is worked on it is held, however little it says of itself.
+    const beat = setInterval(renew, CLAIM_MS / 3);
     try {
-      await KINDS[job.kind]({ house: this.#house, opener: this.#opener, job, folder, progress });
+      const budget = slow ? FULL : QUICK;
+      await this.#kinds[job.kind]({ house: this.#house, job, folder, budget, progress });
     } catch (error) {
-      this.#house.log.warn({ err: error, job }, 'a job failed');
-      await failJob(this.#house.db, job, error instanceof TaskFailed ? error.reason : 'unexpected');
+      await this.#ended(job, slow, error);
     } finally {
+      clearInterval(beat);
       await rm(folder, { recursive: true, force: true });
     }
+  }
+
+  /** A file's own fault ends its job; what takes long goes into the slow lane; all else is tried again after a pause. */
+  async #ended(job: ClaimedJob, slow: boolean, error: unknown): Promise<void> {
+    const { db, log } = this.#house;
+    try {
+      if (error instanceof ClaimLost) return;
+      if (error instanceof NotYet) return await waitJob(this.#house, job, IDLE_MS);
+      if (error instanceof Fault) return await failJob(db.manager, job, error.code, error.facts);
+      if (error instanceof Failed) {
+        if (error.reason === 'too-slow' && !slow) return await slowDownJob(this.#house, job);
+        log.warn({ err: error, job: job.id, kind: job.kind }, 'a job failed');
+        return await failJob(db.manager, job, error.reason);
+      }
+      log.warn({ err: error, job: job.id, kind: job.kind }, 'a job is tried again');
+      await postponeJob(this.#house, job, 'unexpected');
+    } catch (lost) {
+      if (!(lost instanceof ClaimLost)) throw lost;
+    }
+  }
+
+  async #sweep(): Promise<void> {
+    const now = this.#house.now();
+    if (now - this.#swept < SWEEP_MS) return;
+    this.#swept = now;
+    await sweepJobs(this.#house.db.manager, now - KEPT_MS);
   }
 
   #sleep(): Promise<void> {

@@ -1,5 +1,7 @@
+import type { HandInId } from '@jotmark/core';
 import type { Response } from 'express';
-import type { RawRow } from '../database/raw.ts';
+import { MarkingChangeTable } from '../database/entities/index.ts';
+import { as, col, pick } from '../database/pick.ts';
 import type { House } from '../house.ts';
 import { openLine } from './line.ts';
 
@@ -54,13 +56,16 @@ export class DeskLine {
 
   async #look(): Promise<void> {
     if (this.#open.size === 0) return;
-    const rows: RawRow[] = await this.#house.db.query(
-      'SELECT hand_in_id, MAX(seq) AS seq FROM marking_change WHERE hand_in_id IN (?) GROUP BY hand_in_id',
-      [[...this.#open.keys()]],
+    const rows = await pick(
+      this.#house.db.manager
+        .createQueryBuilder(MarkingChangeTable, 'x')
+        .innerJoin('x.marking', 'm')
+        .where('m.handInId IN (:...open)', { open: [...this.#open.keys()] })
+        .groupBy('m.handInId'),
+      { handInId: col('m.handInId', as.id<HandInId>()), seq: col('MAX(x.seq)', as.int) },
     );
-    for (const row of rows) {
-      const marking = this.#open.get(row.hand_in_id);
-      const seq = Number(row.seq);
+    for (const { handInId, seq } of rows) {
+      const marking = this.#open.get(handInId);
       if (!marking || seq <= marking.seq) continue;
       marking.seq = seq;
       for (const res of marking.desks) tell(res, seq);

@@ -1,5 +1,8 @@
+import type { AssignmentId, CopyId } from '@jotmark/core';
 import type { Response } from 'express';
-import type { RawRow } from '../database/raw.ts';
+import { LessThan } from 'typeorm';
+import { EventTable, HintKind } from '../database/entities/index.ts';
+import { as, col, pickOne, type RowOf, readRows } from '../database/pick.ts';
 import type { House } from '../house.ts';
 import { openLine } from './line.ts';
 
@@ -13,9 +16,17 @@ const LOOK_BACK = 500;
 /** Hints older than this are of no use to anybody. */
 const KEPT_MS = 10 * 60_000;
 
+const HEARD = {
+  seq: as.int,
+  assignment_id: as.id<AssignmentId>(),
+  copy_id: as.id<CopyId>(),
+  kind: as.oneOf(HintKind.options),
+} as const;
+export type Heard = RowOf<typeof HEARD>;
+
 interface Listener {
   readonly res: Response;
-  hears(event: RawRow): boolean;
+  hears(event: Heard): boolean;
 }
 
 /** Tails the event table and passes hints on over server-sent events. Every server process has one of its own. */
@@ -69,21 +80,17 @@ export class Hub {
   /** Everything so far is old. */
   async #begin(): Promise<void> {
     const { db } = this.#house;
-    const [row] = await db.query('SELECT COALESCE(MAX(seq), 0) AS seq FROM event');
-    this.#last = Number(row.seq);
+    const newest = await pickOne(db.manager.createQueryBuilder(EventTable, 'e'), {
+      seq: col('MAX(e.seq)', as.count),
+    });
+    this.#last = newest!.seq;
     this.#told.clear();
-    const old: RawRow[] = await db.query('SELECT seq FROM event WHERE seq > ?', [this.#last - LOOK_BACK]);
-    for (const event of old) this.#told.add(Number(event.seq));
+    for (const { seq } of await this.#recent()) this.#told.add(seq);
   }
 
   async #tail(): Promise<void> {
-    const { db } = this.#house;
-    const events: RawRow[] = await db.query(
-      'SELECT seq, assignment_id, copy_id, kind FROM event WHERE seq > ? ORDER BY seq LIMIT 5000',
-      [this.#last - LOOK_BACK],
-    );
-    for (const event of events) {
-      const seq = Number(event.seq);
+    for (const event of await this.#recent()) {
+      const { seq } = event;
       if (this.#told.has(seq)) continue;
       this.#told.add(seq);
       if (seq > this.#last) this.#last = seq;
@@ -95,10 +102,19 @@ export class Hub {
     await this.#sweep();
   }
 
+  /** Raw: every server asks it three times a second as long as anybody listens (bench: room). */
+  async #recent(): Promise<Heard[]> {
+    const events = await this.#house.db.query(
+      'SELECT seq, assignment_id, copy_id, kind FROM event WHERE seq > ? ORDER BY seq LIMIT 5000',
+      [this.#last - LOOK_BACK],
+    );
+    return readRows(events, HEARD);
+  }
+
   async #sweep(): Promise<void> {
     const now = this.#house.now();
     if (now - this.#swept < 60_000) return;
     this.#swept = now;
-    await this.#house.db.query('DELETE FROM event WHERE at < ? LIMIT 5000', [new Date(now - KEPT_MS)]);
+    await this.#house.db.manager.getRepository(EventTable).delete({ at: LessThan(now - KEPT_MS) });
   }
 }

@@ -1,63 +1,64 @@
 import {
   type ChangeId,
   EMPTY_SHEET,
-  type Mark,
-  type MarkId,
+  eachSlipField,
+  type HandInId,
+  type MarkingId,
   type MarkingState,
+  restoreSlip,
   type Sheet,
+  SLIP_FIELDS,
+  type SlipState,
 } from '@jotmark/core';
-import type { RawRow } from '../database/raw.ts';
+import { MarkingChangeTable, type MarkingRow, MarkingTable, MarkTable } from '../database/entities/index.ts';
+import { as, col, type Db, pickOne, type Reader } from '../database/pick.ts';
+import { find } from '../database/write.ts';
 
-/** Whatever can be asked: the database, a transaction, a batch. */
-export interface Asked {
-  query(sql: string, values?: unknown[]): Promise<RawRow>;
+/** The slip as it stands; an empty one before anybody began. */
+export function slipOf(row: Pick<MarkingRow, never> | null): SlipState {
+  if (!row) return EMPTY_SHEET.slip as SlipState;
+  const values = row as Readonly<Record<string, unknown>>;
+  return eachSlipField((field) => ({
+    value: restoreSlip(field, values[field]),
+    version: (values[`${field}Version`] as ChangeId | undefined) ?? null,
+  })) as SlipState;
 }
 
-/** Columns that make a SlipRow, of the marking table named `m`. */
-export const SLIP_COLUMNS = `(SELECT MAX(x.seq) FROM marking_change x WHERE x.hand_in_id = m.hand_in_id) AS seq,
-  m.grade, m.grade_version, m.closing, m.closing_version, m.done, m.done_version`;
+/** The slip's columns of the table `m`, as a select gives them that is read by `SLIP_ROW`. */
+export const SLIP_COLUMNS = SLIP_FIELDS.map((f) => `m.${f} AS ${f}, m.${f}_version AS ${f}Version`).join(
+  ', ',
+);
+const anything: Reader<unknown> = (value) => value;
+export const SLIP_ROW: Readonly<Record<string, Reader<unknown>>> = Object.fromEntries(
+  SLIP_FIELDS.flatMap((f) => [
+    [f, anything],
+    [`${f}Version`, as.maybe(as.id<ChangeId>())],
+  ]),
+);
 
-export interface SlipRow {
-  readonly seq: number | null;
-  readonly grade: number | null;
-  readonly grade_version: ChangeId | null;
-  readonly closing: string;
-  readonly closing_version: ChangeId | null;
-  readonly done: number;
-  readonly done_version: ChangeId | null;
+/** One marking as it stands. Nobody has begun: number 0 and an empty sheet. */
+export async function readMarking(db: Db, handInId: HandInId): Promise<MarkingState> {
+  return stateOf(db, await find(db, MarkingTable, { handInId }));
 }
 
-export function slipOf(row: SlipRow | undefined): MarkingState['slip'] {
-  if (!row) return EMPTY_SHEET.slip;
+/** The same of a marking that is at hand. The number is read first: what is read after it is at least as new. */
+export async function stateOf(db: Db, marking: MarkingRow | null): Promise<MarkingState> {
+  if (!marking) return { seq: 0, marks: [], slip: slipOf(null) };
+  const seq = await newestChange(db, marking.id);
+  const marks = await db.getRepository(MarkTable).find({ where: { markingId: marking.id } });
   return {
-    grade: { value: row.grade, version: row.grade_version },
-    closing: { value: row.closing, version: row.closing_version },
-    done: { value: Boolean(row.done), version: row.done_version },
+    seq,
+    marks: marks.map(({ id, version, value }) => ({ id, version, mark: value })),
+    slip: slipOf(marking),
   };
 }
 
-/** One marking as it stands. Nobody has begun: sequence 0 and an empty sheet. */
-export async function readMarking(db: Asked, handInId: string): Promise<MarkingState> {
-  const [row] = await db.query(`SELECT ${SLIP_COLUMNS} FROM marking m WHERE m.hand_in_id = ?`, [handInId]);
-  const marks = row ? await readMarks(db, handInId, null) : [];
-  return { seq: row?.seq ?? 0, marks, slip: slipOf(row) };
-}
-
-export async function readMarks(
-  db: Asked,
-  handInId: string,
-  only: readonly MarkId[] | null,
-): Promise<MarkingState['marks']> {
-  if (only?.length === 0) return [];
-  const rows: { id: MarkId; version: ChangeId; value: string | null }[] = await db.query(
-    `SELECT id, version, value FROM mark WHERE hand_in_id = ?${only ? ' AND id IN (?)' : ''}`,
-    only ? [handInId, only] : [handInId],
+async function newestChange(db: Db, markingId: MarkingId): Promise<number> {
+  const row = await pickOne(
+    db.createQueryBuilder(MarkingChangeTable, 'x').where('x.markingId = :markingId', { markingId }),
+    { seq: col('MAX(x.seq)', as.count) },
   );
-  return rows.map((r) => ({
-    id: r.id,
-    version: r.version,
-    mark: r.value === null ? null : (JSON.parse(r.value) as Mark),
-  }));
+  return row!.seq;
 }
 
 export function sheetOf(state: MarkingState): Sheet {

@@ -43,7 +43,7 @@ describe('changes to a marking', () => {
     const answer = await h.send(theirs);
     expect(outcomes(answer)).toEqual(['conflict']);
     expect(answer.current?.marks).toMatchObject([{ id: mark.id, version: mine.id, mark: { words: 'mine' } }]);
-    const takenAway: Change = { id: id<ChangeId>(), base: first.id, type: 'remove', mark };
+    const takenAway: Change = { id: id<ChangeId>(), base: first.id, type: 'remove', of: mark.id, was: mark };
     expect(outcomes(await h.send(takenAway))).toEqual(['conflict']);
   });
 
@@ -52,7 +52,13 @@ describe('changes to a marking', () => {
     const mark = note(h.documentId, 'a') as NoteMark;
     const a = put(mark);
     const b = put({ ...mark, words: 'b' }, mark, a.id);
-    const c: Change = { id: id<ChangeId>(), base: b.id, type: 'remove', mark: { ...mark, words: 'b' } };
+    const c: Change = {
+      id: id<ChangeId>(),
+      base: b.id,
+      type: 'remove',
+      of: mark.id,
+      was: { ...mark, words: 'b' },
+    };
     expect(outcomes(await h.send(a, b, c))).toEqual(['applied', 'applied', 'applied']);
     const desk = await h.teacherCaller.call('desk', { params: { copyId: h.copyId } });
     expect(desk.body.marking).toMatchObject({ seq: 3, marks: [{ id: mark.id, version: c.id, mark: null }] });
@@ -127,7 +133,7 @@ describe('changes to a marking', () => {
       ),
     );
     const rows = await running.house.db.query(
-      'SELECT seq FROM marking_change WHERE hand_in_id = ? ORDER BY seq',
+      'SELECT x.seq FROM marking_change x JOIN marking m ON m.id = x.marking_id WHERE m.hand_in_id = ? ORDER BY x.seq',
       [h.handInId],
     );
     expect(rows.map((r: { seq: number }) => r.seq)).toEqual(Array.from({ length: 40 }, (_, i) => i + 1));
@@ -187,7 +193,7 @@ describe('the server killed during a save', () => {
           const before = all[Math.floor(chance() * all.length)];
           const again = before?.type === 'put' && chance() < 0.2 && !all.some((c) => c.base === before.id);
           return again
-            ? { id: id<ChangeId>(), base: before.id, type: 'remove', mark: before.mark }
+            ? { id: id<ChangeId>(), base: before.id, type: 'remove', of: before.mark.id, was: before.mark }
             : put(note(h.documentId, `${all.length}, ${i}`));
         }).filter(
           (c, i, them) =>

@@ -1,10 +1,11 @@
-import { spawn, spawnSync } from 'node:child_process';
+import { spawnSync } from 'node:child_process';
 import { stat } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
-import { TaskFailed } from '../opening/opener.ts';
+import { runBounded } from '../programs/bounded.ts';
+import { type Budget, Failed } from '../programs/failed.ts';
 
-/** As long as one document may take, and the address space LibreOffice may fill. */
-export const OFFICE_LIMITS = { ms: 45_000, bytes: 4 * 1024 ** 3 } as const;
+/** The address space LibreOffice may fill: much of it is never touched. */
+const OFFICE_BYTES = 4 * 1024 ** 3;
 
 /** Whether a process can be given no network; not every container allows it. */
 let cutOff: boolean | null = null;
@@ -16,17 +17,16 @@ function canCutOff(): boolean {
 /**
  * Turns an office document into a PDF with LibreOffice, in a process group of its own with a profile of its own, without
  * network, under limits of time and memory. Its exit code says nothing (it is 0 for failures too), so the output is
- * looked for. Gives the path of the PDF in `folder`; throws TaskFailed.
+ * looked for. Gives the path of the PDF in `folder`; throws Failed.
  */
 export async function convertOffice(
   file: string,
   filter: string,
   folder: string,
-  limits: { readonly ms: number; readonly bytes: number; readonly program?: string } = OFFICE_LIMITS,
+  budget: Budget,
+  program = 'soffice',
 ): Promise<string> {
   const args = [
-    `--as=${limits.bytes}`,
-    limits.program ?? 'soffice',
     `-env:UserInstallation=file://${join(folder, 'profile')}`,
     '--headless',
     '--norestore',
@@ -38,40 +38,20 @@ export async function convertOffice(
     join(folder, 'office'),
     file,
   ];
-  const [program, all] = canCutOff() ? ['unshare', ['-rn', 'prlimit', ...args]] : ['prlimit', args];
-  const child = spawn(program as string, all as string[], {
-    detached: true,
-    stdio: 'ignore',
-    cwd: dirname(file),
-    env: { PATH: process.env.PATH ?? '', HOME: folder, LANG: 'C.UTF-8', TZ: 'UTC' },
+  const { code } = await runBounded(
+    program,
+    args,
+    { ...budget, bytes: OFFICE_BYTES },
+    {
+      cwd: dirname(file),
+      env: { PATH: process.env.PATH ?? '', HOME: folder, LANG: 'C.UTF-8', TZ: 'UTC' },
+      ...(canCutOff() ? { within: ['unshare', '-rn'] } : {}),
+    },
+  ).catch((error: Error) => {
+    throw new Failed('broken', error.message);
   });
-  const slow = await new Promise<boolean>((resolve, reject) => {
-    const clock = setTimeout(() => {
-      killGroup(child.pid);
-      resolve(true);
-    }, limits.ms);
-    child.once('error', (error) => {
-      clearTimeout(clock);
-      reject(new TaskFailed('broken', error.message));
-    });
-    child.once('close', () => {
-      clearTimeout(clock);
-      resolve(false);
-    });
-  });
-  // A helper it started may outlive it.
-  killGroup(child.pid);
-  if (slow) throw new TaskFailed('too-slow', `LibreOffice took over ${limits.ms} ms`);
   const out = join(folder, 'office', `${basename(file).replace(/\.[^.]*$/, '')}.pdf`);
-  if (!(await stat(out).catch(() => null))?.size) throw new TaskFailed('broken', 'LibreOffice made no PDF');
-  return out;
-}
-
-function killGroup(pid: number | undefined): void {
-  if (!pid) return;
-  try {
-    process.kill(-pid, 'SIGKILL');
-  } catch {
-    // Gone already.
-  }
+  // Its launcher ends with a code of its own when the program behind it was stopped for its time.
+  if ((await stat(out).catch(() => null))?.size) return out;
+  throw new Failed(code === null || code === 128 + 24 ? 'too-slow' : 'broken', 'LibreOffice made no PDF');
 }

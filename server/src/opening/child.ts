@@ -1,94 +1,164 @@
-import { readFile, writeFile } from 'node:fs/promises';
+import { readFile, rename, stat, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
 import type { PDFDocument } from '@cantoo/pdf-lib';
-import { type PageFrame, type PageShapes, type PageText, pageSize } from '@jotmark/core';
+import { FILE_LIMITS, type NoPages, type PageFrame, type PageShapes, PageText } from '@jotmark/core';
+import * as z from 'zod';
+import { Fault } from '../fault.ts';
+import { convertOffice } from '../office/convert.ts';
 import { Appending } from '../pdf/append.ts';
+import type { BytesOf } from '../pdf/bytes.ts';
 import { takeOutScripts } from '../pdf/clean.ts';
 import { withDocument } from '../pdf/engine.ts';
 import { fillSheet } from '../pdf/fill.ts';
 import { flattenMarks } from '../pdf/flat.ts';
 import { readFrames } from '../pdf/frames.ts';
 import { writeNames } from '../pdf/name.ts';
-import { openPdf, savePdf } from '../pdf/pdf.ts';
+import { openPdf, openPdfFile, savePdf } from '../pdf/pdf.ts';
 import { pictureToPdf } from '../pdf/picture.ts';
 import { readMarks } from '../pdf/read-marks.ts';
 import { readFields, readShapes } from '../pdf/shapes.ts';
 import { writePicture } from '../pdf/small-picture.ts';
 import { readPageText } from '../pdf/text.ts';
 import { writeMarks } from '../pdf/write-marks.ts';
+import { Failed } from '../programs/failed.ts';
+import { qpdf } from '../programs/qpdf.ts';
+import { judge } from './judge.ts';
+import { kindOf } from './kind.ts';
 import type { Answer, Task } from './task.ts';
 
 /** The process in which uploaded bytes are opened. Whoever started it may kill it at any moment. */
 const say = (answer: Answer) => process.send?.(answer);
+const progress = (done: number, total: number) => say({ kind: 'progress', done, total });
+
+type Of<Op extends Task['op']> = Extract<Task, { op: Op }>;
 
 async function work(task: Task): Promise<unknown> {
-  if (task.op === 'picture') {
-    await writeFile(task.out, await pictureToPdf(task.file));
-    return { pages: 1 };
-  }
-  const bytes = new Uint8Array(await readFile(task.file));
-  if (task.op === 'write-marks') return annotate(task, bytes);
-  const pdf = await openPdf(bytes);
   switch (task.op) {
-    case 'look': {
-      const frames = readFrames(pdf);
-      return { pages: frames.length, longestSide: Math.max(0, ...frames.flatMap((f) => [...pageSize(f)])) };
-    }
-    case 'read': {
-      const frames = readFrames(pdf);
-      const cleaned = takeOutScripts(pdf) > 0;
-      const clean = cleaned ? await savePdf(pdf) : bytes;
-      if (cleaned) await writeFile(task.out, clean);
-      const text = await withDocument(clean, (engine, document) =>
-        frames.map((frame, i) => {
-          const page = readPageText(engine, document, i, frame);
-          say({ kind: 'progress', done: i + 1, total: frames.length });
-          return page;
-        }),
-      );
-      await writePicture(clean, task.picture);
-      return { frames, text, cleaned, shapes: task.shapes ? await shapesOf(pdf, clean, frames) : null };
-    }
-    case 'read-marks': {
-      const frames = readFrames(pdf);
-      const text = await withDocument(bytes, (engine, document) =>
-        frames.map((frame, i) => readPageText(engine, document, i, frame)),
-      );
-      return readMarks(pdf, frames, text);
-    }
+    case 'judge':
+      return judgeFile(task);
+    case 'to-pdf':
+      return { trouble: await toPdf(task) };
+    case 'read':
+      return read(task);
+    case 'read-marks':
+      return marksIn(task);
     case 'fill': {
-      await fillSheet(pdf, task);
+      const pdf = await openPdfFile(task.file);
+      await fillSheet(pdf, { ...task, text: await textIn(task.text) });
       await writeFile(task.out, await savePdf(pdf));
       return { pages: pdf.getPageCount() };
     }
+    case 'write-marks':
+      return annotate(task);
   }
 }
 
+async function judgeFile(task: Of<'judge'>): Promise<unknown> {
+  try {
+    return { judged: await judge(task.file, task.name, task.mended, task.budget) };
+  } catch (error) {
+    if (error instanceof Fault) return { refused: { code: error.code, facts: error.facts } };
+    throw error;
+  }
+}
+
+async function toPdf({ file, out, folder, budget }: Of<'to-pdf'>): Promise<NoPages | null> {
+  const kind = await kindOf(file, 'part');
+  if (kind.family === 'pdf') {
+    await rename(file, out);
+    return null;
+  }
+  if (kind.family === 'picture') {
+    await writeFile(out, await pictureToPdf(file));
+    return null;
+  }
+  if (!kind.filter) return kind.trouble ?? 'unknown-kind';
+  try {
+    await rename(await convertOffice(file, kind.filter, folder, budget), out);
+  } catch (error) {
+    // What takes too long in a quick look gets more time in the slow lane.
+    if (error instanceof Failed && error.reason === 'broken') return 'not-converted';
+    throw error;
+  }
+  const { out: count } = await qpdf(['--show-npages', out], budget);
+  return Number.parseInt(count, 10) > FILE_LIMITS.pages ? 'too-many-pages' : null;
+}
+
+async function read(task: Of<'read'>): Promise<unknown> {
+  const bytes = new Uint8Array(await readFile(task.file));
+  const pdf = await openPdf(bytes);
+  const frames = readFrames(pdf);
+  const cleaned = takeOutScripts(pdf) > 0;
+  const clean = cleaned ? await savePdf(pdf) : bytes;
+  if (cleaned) await writeFile(task.out, clean);
+  const text = await withDocument(clean, (engine, document) =>
+    frames.map((frame, i) => {
+      const page = readPageText(engine, document, i, frame);
+      progress(i + 1, frames.length);
+      return page;
+    }),
+  );
+  await writeFile(task.text, JSON.stringify(text));
+  if (task.shapes) await writeFile(task.shapes, JSON.stringify(await shapesOf(pdf, clean, frames)));
+  // A page that cannot be drawn has no picture, and its words are worth more than that.
+  await writePicture(clean, task.picture).catch(() => {});
+  const pictured = await stat(task.picture).then(
+    () => true,
+    () => false,
+  );
+  return { frames, cleaned, pictured };
+}
+
+async function marksIn(task: Of<'read-marks'>): Promise<unknown> {
+  const bytes = new Uint8Array(await readFile(task.file));
+  const pdf = await openPdf(bytes);
+  const frames = readFrames(pdf);
+  const text = await withDocument(bytes, (engine, document) =>
+    frames.map((frame, i) => {
+      progress(i + 1, frames.length);
+      return readPageText(engine, document, i, frame);
+    }),
+  );
+  const { pages, marks, unknown, bytes: named } = await readMarks(pdf, frames, text);
+  for (const [digest, some] of named) await writeFile(join(task.folder, digest), some);
+  return { pages, marks, unknown, bytes: [...named.keys()] };
+}
+
 /** Marks are appended: what the student handed in stays byte for byte. Only a name is written into pages of our own making before. */
-async function annotate(
-  task: Extract<Task, { op: 'write-marks' }>,
-  bytes: Uint8Array,
-): Promise<{ written: number }> {
+async function annotate(task: Of<'write-marks'>): Promise<{ written: number }> {
+  const bytes = new Uint8Array(await readFile(task.file));
   const named = task.name ? await withName(task.name, task.frames, bytes) : bytes;
+  const what = { ...task, bytes: await bytesAt(task.bytes) };
   if (task.flat) {
     const pdf = await openPdf(named);
-    const flat = await flattenMarks(pdf, task);
+    const flat = await flattenMarks(pdf, what);
     await writeFile(task.out, await savePdf(pdf));
     return { written: flat };
   }
   const into = await Appending.open(named);
-  const written = await writeMarks(into, task);
+  const written = await writeMarks(into, what);
   await writeFile(task.out, await into.save());
   return { written };
 }
 
+async function bytesAt(paths: Readonly<Record<string, string>>): Promise<BytesOf> {
+  const read = new Map<string, Uint8Array>();
+  for (const [digest, path] of Object.entries(paths)) read.set(digest, new Uint8Array(await readFile(path)));
+  return (digest) => read.get(digest) ?? null;
+}
+
 async function withName(
-  name: { readonly name: string; readonly text: readonly PageText[] },
+  name: { readonly name: string; readonly text: string | null },
   frames: readonly PageFrame[],
   bytes: Uint8Array,
 ): Promise<Uint8Array> {
   const pdf = await openPdf(bytes);
-  await writeNames(pdf, name.name, frames, name.text);
+  await writeNames(pdf, name.name, frames, await textIn(name.text));
   return savePdf(pdf);
+}
+
+async function textIn(path: string | null): Promise<PageText[]> {
+  return path ? z.array(PageText).parse(JSON.parse(await readFile(path, 'utf8'))) : [];
 }
 
 async function shapesOf(
@@ -106,7 +176,11 @@ process.on('message', (task: Task) => {
   work(task).then(
     (result) => say({ kind: 'done', result }),
     (error: unknown) =>
-      say({ kind: 'failed', error: error instanceof Error ? error.message : String(error) }),
+      say({
+        kind: 'failed',
+        reason: error instanceof Failed ? error.reason : 'broken',
+        error: error instanceof Error ? error.message : String(error),
+      }),
   );
 });
 process.on('disconnect', () => process.exit(0));

@@ -1,60 +1,65 @@
 import { type ChildProcess, fork } from 'node:child_process';
 import { readFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
+import { type Budget, CLOCK_FACTOR, Died, Failed, FULL } from '../programs/failed.ts';
 import type { Answer, Task } from './task.ts';
-
-/** 20 s and 1 GB a file, as long as a teacher would wait and a small machine can spare. */
-export const TASK_LIMITS = { ms: 20_000, residentBytes: 1024 ** 3 } as const;
 
 /** A process grows a little with every file; after this many it is replaced. */
 const FILES_A_PROCESS = 100;
+const MOST_IDLE = 2;
+/** How often it is looked what a process has cost so far. */
+const LOOK_MS = 100;
 
-export class TaskFailed extends Error {
-  readonly reason: 'too-slow' | 'too-big' | 'broken';
-
-  constructor(reason: TaskFailed['reason'], detail: string) {
-    super(`${reason}: ${detail}`);
-    this.reason = reason;
-  }
-}
+/** What starting such a process costs by itself, in milliseconds of the processor: it is not the file's. */
+const START_MS = 1500;
 
 const isSource = import.meta.url.endsWith('.ts');
 const CHILD = fileURLToPath(new URL(isSource ? './child.ts' : './child.js', import.meta.url));
 
-/** Opens files in processes of their own: an idle one is used again, a slow, big or dead one is thrown away. */
+/**
+ * Opens files in processes of their own: an idle one is used again, a slow, big or dead one is thrown away. Whatever happens to such a process, this
+ * one goes on.
+ */
 export class Opener {
   readonly #idle: ChildProcess[] = [];
   readonly #busy = new Set<ChildProcess>();
   readonly #used = new WeakMap<ChildProcess, number>();
-  readonly #limits: { ms: number; residentBytes: number };
+  readonly #program: string;
   #closed = false;
 
-  constructor(limits: { ms: number; residentBytes: number } = TASK_LIMITS) {
-    this.#limits = limits;
+  constructor(program: string = CHILD) {
+    this.#program = program;
   }
 
-  /** Runs one task; throws TaskFailed when it is over a limit, or when the process or the file breaks. */
-  async run(task: Task, onProgress: (done: number, total: number) => void = () => {}): Promise<unknown> {
-    if (this.#closed) throw new TaskFailed('broken', 'stopping');
+  /**
+   * Runs one task. Throws Failed when it costs more than its budget or the file breaks, Died when the process did and nothing is known of the file.
+   */
+  async run(
+    task: Task,
+    budget: Budget = FULL,
+    onProgress: (done: number, total: number) => void = () => {},
+  ): Promise<unknown> {
+    if (this.#closed) throw new Died('stopping');
     const child = this.#take();
     this.#busy.add(child);
     let fine = false;
     try {
-      const result = await this.#ask(child, task, onProgress);
+      const result = await this.#ask(child, task, budget, onProgress);
       fine = true;
       return result;
     } finally {
       this.#busy.delete(child);
       const used = (this.#used.get(child) ?? 0) + 1;
       this.#used.set(child, used);
-      if (fine && !this.#closed && used < FILES_A_PROCESS && this.#idle.length < 2) this.#idle.push(child);
+      if (fine && child.connected && !this.#closed && used < FILES_A_PROCESS && this.#idle.length < MOST_IDLE)
+        this.#idle.push(child);
       else child.kill('SIGKILL');
     }
   }
 
-  /** Has a process ready for a task that comes soon: it starts while something else takes its time. */
-  warm(): void {
-    if (!this.#closed && this.#idle.length === 0) this.#idle.push(this.#start());
+  /** The processes at work now, for tests that kill them. */
+  get busy(): readonly ChildProcess[] {
+    return [...this.#busy];
   }
 
   close(): void {
@@ -69,7 +74,7 @@ export class Opener {
   }
 
   #start(): ChildProcess {
-    return fork(CHILD, {
+    const child = fork(this.#program, {
       execArgv: [
         '--max-old-space-size=900',
         ...(isSource ? ['--import', 'tsx', '--conditions=jotmark-source'] : []),
@@ -78,36 +83,66 @@ export class Opener {
       // Uploaded bytes are opened there: it gets none of our secrets.
       env: { PATH: process.env.PATH ?? '', NODE_NO_WARNINGS: '1' },
     });
+    // One that cannot be started, or is written to after its end, says so here; nobody listening would end the server.
+    child.on('error', () => child.kill('SIGKILL'));
+    return child;
   }
 
-  #ask(child: ChildProcess, task: Task, onProgress: (done: number, total: number) => void): Promise<unknown> {
+  #ask(
+    child: ChildProcess,
+    task: Task,
+    budget: Budget,
+    onProgress: (done: number, total: number) => void,
+  ): Promise<unknown> {
     return new Promise((resolve, reject) => {
+      let before: number | null = null;
       const end = (settle: () => void) => {
         clearTimeout(clock);
         clearInterval(scale);
-        child.removeAllListeners('message');
-        child.removeAllListeners('exit');
+        child.off('message', heard);
+        child.off('exit', died);
+        child.off('error', died);
         settle();
       };
-      const fail = (reason: TaskFailed['reason'], detail: string) =>
-        end(() => reject(new TaskFailed(reason, detail)));
-      const clock = setTimeout(() => fail('too-slow', `over ${this.#limits.ms} ms`), this.#limits.ms);
-      const scale = setInterval(async () => {
-        if ((await residentBytes(child.pid)) > this.#limits.residentBytes)
-          fail('too-big', 'over the memory limit');
-      }, 200);
-      child.on('exit', (code, signal) => fail('broken', `ended with ${code ?? signal}`));
-      child.on('message', (answer: Answer) => {
+      const fail = (reason: Failed['reason'], detail: string) =>
+        end(() => reject(new Failed(reason, detail)));
+      const died = (how: unknown) =>
+        end(() => reject(new Died(`the process that opens files ended: ${how}`)));
+      const heard = (answer: Answer) => {
         if (answer.kind === 'progress') onProgress(answer.done, answer.total);
         else if (answer.kind === 'done') end(() => resolve(answer.result));
-        else fail('broken', answer.error);
-      });
-      child.send(task);
+        else fail(answer.reason, answer.error);
+      };
+      // Its processor time counts, not the clock: on a busy machine everything takes long. Only one that hangs ends by the clock.
+      const clock = setTimeout(
+        () => fail('too-slow', `hangs for ${budget.cpuMs * CLOCK_FACTOR} ms`),
+        budget.cpuMs * CLOCK_FACTOR,
+      );
+      const scale = setInterval(async () => {
+        const { cpuMs, bytes } = await costOf(child.pid);
+        before ??= this.#used.has(child) ? cpuMs : START_MS;
+        if (cpuMs - before > budget.cpuMs) fail('too-slow', `over ${budget.cpuMs} ms of processor time`);
+        else if (bytes > budget.bytes) fail('too-big', 'over the memory limit');
+      }, LOOK_MS);
+      child.on('message', heard);
+      child.once('exit', died);
+      child.once('error', died);
+      child.send(task, (error) => error && died(error.message));
     });
   }
 }
 
-async function residentBytes(pid: number | undefined): Promise<number> {
-  const stat = await readFile(`/proc/${pid}/statm`, 'ascii').catch(() => '');
-  return Number(stat.split(' ')[1] ?? 0) * 4096;
+/** Linux counts processor time in hundredths of a second. */
+const TICK_MS = 10;
+
+/** Processor time of a process and of what it started and waited for, and the memory it holds. */
+async function costOf(pid: number | undefined): Promise<{ cpuMs: number; bytes: number }> {
+  const [stat, memory] = await Promise.all([
+    readFile(`/proc/${pid}/stat`, 'ascii').catch(() => ''),
+    readFile(`/proc/${pid}/statm`, 'ascii').catch(() => ''),
+  ]);
+  // The name in the second field may have spaces; fields are counted behind it (proc(5)).
+  const fields = stat.slice(stat.lastIndexOf(')') + 2).split(' ');
+  const ticks = fields.slice(11, 15).reduce((sum, n) => sum + (Number(n) || 0), 0);
+  return { cpuMs: ticks * TICK_MS, bytes: Number(memory.split(' ')[1] ?? 0) * 4096 };
 }

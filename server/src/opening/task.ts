@@ -1,40 +1,56 @@
 import {
   AnswerText,
+  Digest,
+  ErrorBody,
   FILE_LIMITS,
   Mark,
+  NoPages,
   PageFrame,
-  PageText,
   QuarterTurn,
   QuestionId,
   Questions,
+  Shows,
 } from '@jotmark/core';
 import * as z from 'zod';
 
-/** What the process that opens files can be asked. Files come and go as paths: it knows no database. */
+const file = z.string();
+/** Processor time and space, see `programs/failed.ts`. */
+const budget = z.object({ cpuMs: z.number(), bytes: z.number() });
+
+/**
+ * What the process that opens files can be asked. Files come and go as paths: it knows no database. Text layers are files too: they go from one
+ * process to the next without being opened between.
+ */
 export const Task = z.discriminatedUnion('op', [
-  z.object({ op: z.literal('look'), file: z.string() }),
+  /** Whether a file is taken, and what can be shown of it. */
+  z.object({ op: z.literal('judge'), file, name: z.string(), mended: z.string(), budget }),
+  /** Any file that can become pages as a PDF at `out`; `folder` is for what it takes. */
+  z.object({ op: z.literal('to-pdf'), file, out: z.string(), folder: z.string(), budget }),
+  /** How pages lie, their text, what is drawn on them, a small picture; without what runs. */
   z.object({
     op: z.literal('read'),
-    file: z.string(),
+    file,
     out: z.string(),
-    shapes: z.boolean(),
     picture: z.string(),
+    text: z.string(),
+    /** Null: what is drawn is not asked for. */
+    shapes: z.string().nullable(),
   }),
-  z.object({ op: z.literal('picture'), file: z.string(), out: z.string() }),
   z.object({
     op: z.literal('fill'),
-    file: z.string(),
+    file,
     out: z.string(),
     questions: Questions,
     answers: z.record(QuestionId, AnswerText),
     marks: z.array(Mark),
     frames: z.array(PageFrame),
-    text: z.array(PageText),
+    text: z.string().nullable(),
   }),
-  z.object({ op: z.literal('read-marks'), file: z.string() }),
+  /** Annotations as marks; the bytes they name are written into `folder`, each under its SHA-256. */
+  z.object({ op: z.literal('read-marks'), file, folder: z.string() }),
   z.object({
     op: z.literal('write-marks'),
-    file: z.string(),
+    file,
     out: z.string(),
     marks: z.array(Mark),
     frames: z.array(PageFrame),
@@ -44,7 +60,9 @@ export const Task = z.discriminatedUnion('op', [
     flat: z.boolean(),
     author: z.string(),
     /** Written on the pages, with their text to see where; null: the pages carry a name already, or none of ours. */
-    name: z.object({ name: z.string().max(300), text: z.array(PageText) }).nullable(),
+    name: z.object({ name: z.string().max(300), text: z.string().nullable() }).nullable(),
+    /** Where the bytes that marks name lie. */
+    bytes: z.record(Digest, z.string()),
   }),
 ]);
 export type Task = z.infer<typeof Task>;
@@ -52,22 +70,36 @@ export type Task = z.infer<typeof Task>;
 export type Answer =
   | { readonly kind: 'progress'; readonly done: number; readonly total: number }
   | { readonly kind: 'done'; readonly result: unknown }
-  | { readonly kind: 'failed'; readonly error: string };
+  /** It was stopped for what it cost, or the file is broken. */
+  | { readonly kind: 'failed'; readonly reason: 'too-slow' | 'too-big' | 'broken'; readonly error: string };
 
-/** Of `look`: what decides whether the file is taken at all. */
-export const Looked = z.object({ pages: z.int(), longestSide: z.number() });
-/** Of `read`: frames, text, and whether the cleaned file was written to `out`. */
+/** Of `judge`. */
+export const JudgedAnswer = z.union([
+  z.object({ refused: ErrorBody.shape.error }),
+  z.object({
+    judged: z.object({
+      type: z.string(),
+      shows: Shows,
+      trouble: NoPages.nullable(),
+      pages: z.int(),
+      mended: z.boolean(),
+    }),
+  }),
+]);
+/** Of `to-pdf`: why there are no pages, or null. */
+export const MadePdf = z.object({ trouble: NoPages.nullable() });
+/** Of `read`: how pages lie, and what was written. */
 export const Read = z.object({
   frames: z.array(PageFrame).max(FILE_LIMITS.pages),
-  text: z.array(z.unknown()),
-  /** Rules, boxes and form fields, where they were asked for. */
-  shapes: z.array(z.unknown()).nullable(),
   cleaned: z.boolean(),
+  pictured: z.boolean(),
 });
 /** Of `read-marks`: annotations as marks, by page of the file. */
 export const MarksRead = z.object({
   pages: z.array(z.object({ document: z.string(), page: z.int() }).nullable()),
   marks: z.array(Mark),
   unknown: z.array(z.string()),
+  bytes: z.array(Digest),
 });
+export type MarksRead = z.infer<typeof MarksRead>;
 export const Annotated = z.object({ written: z.int() });

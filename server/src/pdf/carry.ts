@@ -22,8 +22,7 @@ export const MOST_CARRIED = 290_000;
 /** Pixels for a point, and at most so many on the long side. */
 const SHARPNESS = 2;
 const MOST_PIXELS = 600;
-/** Annotations are drawn. */
-const DRAW_ANNOTATIONS = 0x01;
+/** No paper under it. */
 const SEE_THROUGH = 0;
 /** An annotation that carries more than a carrier takes. */
 export class TooMuch extends Error {}
@@ -114,8 +113,8 @@ export async function carryOut(
 }
 
 /** What was carried, opened to be put on a page again. Whoever sent it: nothing that runs is in it. */
-export async function openCarried(base64: string): Promise<PDFDocument> {
-  const pdf = await openPdf(Buffer.from(base64, 'base64'));
+export async function openCarried(bytes: Uint8Array): Promise<PDFDocument> {
+  const pdf = await openPdf(bytes);
   takeOutScripts(pdf);
   return pdf;
 }
@@ -136,7 +135,7 @@ export function carryIn(carried: PDFDocument, to: PDFContext, page: PDFRef): PDF
 
 /** How it looks, as a see-through PNG that fills its rectangle; null where nothing of it is seen. */
 export async function drawCarried(bytes: Uint8Array): Promise<Uint8Array | null> {
-  const drawn = await drawPage(bytes, SEE_THROUGH, DRAW_ANNOTATIONS, (w, h) =>
+  const drawn = await drawPage(bytes, SEE_THROUGH, (w, h) =>
     Math.min(SHARPNESS, MOST_PIXELS / Math.max(w, h)),
   );
   if (!drawn?.pixels.some((v, i) => i % 4 === 3 && v !== 0)) return null;

@@ -7,14 +7,17 @@ export interface DrawnPage {
   readonly pixels: Uint8Array;
 }
 
+/** PDFium's own flags: draw annotations; and give red before blue, which it does not by itself. */
+const ANNOTATIONS = 0x01;
+const RED_FIRST = 0x10;
+
 /**
- * Draws the first page of a document with what else the flags say, on paper of this colour (0xAARRGGBB; 0: see-through), as large as `scale` makes of its
+ * Draws the first page of a document, with its annotations, on paper of this colour (0xAARRGGBB; 0: see-through), as large as `scale` makes of its
  * size in points. Null when it cannot be drawn.
  */
 export async function drawPage(
   bytes: Uint8Array,
   paper: number,
-  flags: number,
   scale: (width: number, height: number) => number,
 ): Promise<DrawnPage | null> {
   const drawn = await withDocument(bytes, (engine, document) => {
@@ -27,7 +30,7 @@ export async function drawPage(
     const bitmap = engine.FPDFBitmap_Create(width, height, 1);
     try {
       engine.FPDFBitmap_FillRect(bitmap, 0, 0, width, height, paper);
-      engine.FPDF_RenderPageBitmap(bitmap, page, 0, 0, width, height, 0, flags);
+      engine.FPDF_RenderPageBitmap(bitmap, page, 0, 0, width, height, 0, ANNOTATIONS | RED_FIRST);
       const at = engine.FPDFBitmap_GetBuffer(bitmap);
       const heap = (engine.pdfium as unknown as { HEAPU8: Uint8Array }).HEAPU8;
       return { width, height, pixels: heap.slice(at, at + width * height * 4) };
@@ -36,9 +39,5 @@ export async function drawPage(
       engine.FPDF_ClosePage(page);
     }
   });
-  if (!drawn) return null;
-  const { pixels } = drawn;
-  // PDFium gives blue first.
-  for (let i = 0; i < pixels.length; i += 4) [pixels[i], pixels[i + 2]] = [pixels[i + 2]!, pixels[i]!];
   return drawn;
 }

@@ -48,8 +48,9 @@ export async function flattenMarks(pdf: PDFDocument, what: ToAnnotate): Promise<
   const writer = new Writer(
     pdf.context,
     what.author,
-    await Upright.for(pdf, what.marks),
-    await allCarried(what.marks),
+    await Upright.for(pdf, what.marks, what.bytes),
+    await allCarried(what.marks, what.bytes),
+    what.bytes,
   );
   let written = 0;
   for (const [index, page] of pages.entries()) {

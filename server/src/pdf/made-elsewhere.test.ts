@@ -21,6 +21,8 @@ import { openPdf } from './pdf.ts';
 import { readPageText } from './text.ts';
 import { writeMarks } from './write-marks.ts';
 
+const noBytes = () => null;
+
 let made: MadeElsewhere;
 beforeAll(async () => {
   made = await makeElsewhere(new URL('../../../.test/elsewhere', import.meta.url).pathname);
@@ -140,7 +142,14 @@ describe('the marked copy as PDF', () => {
       const { marks, seen } = marksOn(frames[0]!, text[0]!);
       const pdf = await Appending.open(bytes);
       expect(
-        await writeMarks(pdf, { marks, frames, turns: {}, document: null, author: 'Maren Quillfeather' }),
+        await writeMarks(pdf, {
+          marks,
+          frames,
+          turns: {},
+          document: null,
+          author: 'Maren Quillfeather',
+          bytes: noBytes,
+        }),
       ).toBe(marks.length);
       const out = join(mkdtempSync(join(tmpdir(), 'jotmark-test-')), 'marked.pdf');
       const saved = await pdf.save();
@@ -175,6 +184,7 @@ describe('the marked copy as PDF', () => {
       turns: {},
       document: null,
       author: 'Maren Quillfeather',
+      bytes: noBytes,
     });
     const file = join(mkdtempSync(join(tmpdir(), 'jotmark-test-')), 'marked.pdf');
     writeFileSync(file, await pdf.save());
@@ -221,7 +231,7 @@ describe('the marked copy as PDF', () => {
     const { frames, text } = await read(bytes);
     const { marks } = marksOn(frames[0]!, text[0]!);
     const pdf = await Appending.open(bytes);
-    await writeMarks(pdf, { marks, frames, turns: { 0: 90 }, document: null, author: 'x' });
+    await writeMarks(pdf, { marks, frames, turns: { 0: 90 }, document: null, author: 'x', bytes: noBytes });
     const out = join(mkdtempSync(join(tmpdir(), 'jotmark-test-')), 'turned.pdf');
     writeFileSync(out, await pdf.save());
     const shown = picture(out);

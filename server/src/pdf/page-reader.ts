@@ -12,6 +12,7 @@ import {
   isMarginMark,
   isStudentColour,
   isWorded,
+  type KeepBytes,
   Mark,
   MarkId,
   makeId,
@@ -27,7 +28,7 @@ import { carryOut, drawCarried } from './carry.ts';
 import { asNumbers, dateOf, fillOf, fontSize, nameOf, number, numbers, rectOf, textOf } from './dict.ts';
 import { annotationBox, toRect } from './drawing.ts';
 import { MARK_KEY, readKeptMark } from './kept-mark.ts';
-import type { PageSign } from './read-marks.ts';
+import type { PageSign } from './page-sign.ts';
 
 /** Stands for the document until it is known. */
 const NOWHERE = '00000000-0000-7000-8000-000000000000' as DocumentId;
@@ -63,11 +64,20 @@ export class PageReader {
   readonly #page: number;
   /** Which page this is for who knows no document: as its copy counts it, where it says so. */
   readonly #counted: number;
+  readonly #keep: KeepBytes;
   readonly #all: Annotation[] = [];
   /** What answers to an annotation, is grouped with it or is its window. */
   readonly #answering = new Map<PDFRef, Annotation[]>();
 
-  constructor(frame: PageFrame, text: PageText, page: number, sign: PageSign | null, annots: PDFArray) {
+  constructor(
+    frame: PageFrame,
+    text: PageText,
+    page: number,
+    sign: PageSign | null,
+    annots: PDFArray,
+    keep: KeepBytes,
+  ) {
+    this.#keep = keep;
     this.#frame = frame;
     this.#text = text;
     this.#page = page;
@@ -126,8 +136,8 @@ export class PageReader {
         box,
         what,
         said: textOf(dict, 'Contents').slice(0, 4000),
-        pdf: Buffer.from(bytes).toString('base64'),
-        png: look && look.length < 60_000 ? Buffer.from(look).toString('base64') : null,
+        pdf: this.#keep(bytes),
+        picture: look && look.length < 60_000 ? this.#keep(look) : null,
       });
       return read.success ? read.data : null;
     } catch {
@@ -139,7 +149,7 @@ export class PageReader {
   #own(dict: PDFDict, ref: PDFRef | null): Mark | null {
     const text = textOf(dict, MARK_KEY);
     if (!text) return null;
-    const mark = readKeptMark(text, { document: NOWHERE, page: this.#page }, this.#ink(dict));
+    const mark = readKeptMark(text, { document: NOWHERE, page: this.#page }, this.#ink(dict), this.#keep);
     if (!mark) return null;
     const box = rectOf(dict);
     // Page text is written as large as its letters need, so only its corner tells.
@@ -186,7 +196,7 @@ export class PageReader {
 
   #base(dict: PDFDict, subtype: string) {
     return {
-      v: 1,
+      v: 2,
       id: this.#id(dict, subtype),
       document: NOWHERE,
       page: this.#page,

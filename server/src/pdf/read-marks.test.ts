@@ -4,7 +4,7 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { type PDFArray, type PDFDict, type PDFDocument, PDFName, PDFString } from '@cantoo/pdf-lib';
-import { type DocumentId, type Mark, type PageFrame, type PageText, toPdf } from '@jotmark/core';
+import { type Digest, type DocumentId, type Mark, type PageFrame, type PageText, toPdf } from '@jotmark/core';
 import sharp from 'sharp';
 import { beforeAll, describe, expect, test } from 'vitest';
 import { marksOn } from '../testing/every-kind.ts';
@@ -18,6 +18,9 @@ import { openPdf } from './pdf.ts';
 import { type FoundMarks, readMarks } from './read-marks.ts';
 import { readPageText } from './text.ts';
 import { writeMarks } from './write-marks.ts';
+
+const noBytes = () => null;
+const bytesIn = (found: FoundMarks) => (digest: string) => found.bytes.get(digest as Digest) ?? null;
 
 let made: MadeElsewhere;
 beforeAll(async () => {
@@ -46,7 +49,7 @@ async function marked(name: keyof MadeElsewhere): Promise<{ bytes: Uint8Array; m
   const { frames, text } = await read(bytes);
   const marks = marksOn(frames[0]!, text[0]!).marks.map((m) => ({ ...m, focus: 'method' }));
   const into = await Appending.open(bytes);
-  await writeMarks(into, { marks, frames, turns: {}, document, author: 'x' });
+  await writeMarks(into, { marks, frames, turns: {}, document, author: 'x', bytes: noBytes });
   return { bytes: await into.save(), marks };
 }
 
@@ -77,7 +80,7 @@ describe('marks that come back in', () => {
 
   test('marks of no size and beside their page are written as sound PDF, and come in again', async () => {
     const { frames } = await read(bytesOf(made.written));
-    const base = { v: 1, document, page: 0, colour: 'lake', focus: null, madeAt: 1000 } as const;
+    const base = { v: 2, document, page: 0, colour: 'lake', focus: null, madeAt: 1000 } as const;
     const odd: Mark[] = [
       { ...base, id: id(), kind: 'ink', points: [5000, 5000, 0], width: 0.2 },
       { ...base, id: id(), kind: 'line', from: [50, 50], to: [50, 50], width: 2 },
@@ -98,7 +101,7 @@ describe('marks that come back in', () => {
       { ...base, id: id(), kind: 'text', x: 9000, y: -50, w: 8, h: 4, size: 4, turn: 0, words: '' },
     ];
     const into = await Appending.open(bytesOf(made.written));
-    await writeMarks(into, { marks: odd, frames, turns: {}, document, author: 'x' });
+    await writeMarks(into, { marks: odd, frames, turns: {}, document, author: 'x', bytes: noBytes });
     const out = await into.save();
     const file = join(mkdtempSync(join(tmpdir(), 'jotmark-test-')), 'odd.pdf');
     writeFileSync(file, out);
@@ -233,13 +236,13 @@ describe('marks that come back in', () => {
     const { frames, found } = await read(bytes);
     expect(found.unknown).toEqual(['Movie']);
     const others = found.marks.filter((m) => m.kind === 'foreign');
-    expect(others.map((m) => [m.what, m.said, m.png !== null])).toEqual([
+    expect(others.map((m) => [m.what, m.said, m.picture !== null])).toEqual([
       ['Stamp', 'Draft', true],
       ['Underline', '', true],
       ['Polygon', '', true],
       ['FileAttachment', '', false],
     ]);
-    const { data, info } = await sharp(Buffer.from(others[0]!.png!, 'base64'))
+    const { data, info } = await sharp(found.bytes.get(others[0]!.picture!)!)
       .ensureAlpha()
       .raw()
       .toBuffer({ resolveWithObject: true });
@@ -258,7 +261,14 @@ describe('marks that come back in', () => {
       ],
     };
     const into = await Appending.open(bytesOf(made.written));
-    await writeMarks(into, { marks: [...others, note], frames, turns: {}, document, author: 'x' });
+    await writeMarks(into, {
+      marks: [...others, note],
+      frames,
+      turns: {},
+      document,
+      author: 'x',
+      bytes: bytesIn(found),
+    });
     const out = await into.save();
     const again = await read(out);
     expect(again.found.unknown).toEqual([]);
@@ -288,7 +298,14 @@ describe('marks that come back in', () => {
 
     // For printing its look is drawn into the page.
     const flat = await openPdf(bytesOf(made.written));
-    await flattenMarks(flat, { marks: others, frames, turns: {}, document, author: 'x' });
+    await flattenMarks(flat, {
+      marks: others,
+      frames,
+      turns: {},
+      document,
+      author: 'x',
+      bytes: bytesIn(found),
+    });
     const printed = await openPdf(await flat.save());
     expect(printed.getPage(0).node.Annots()?.size() ?? 0).toBe(0);
     expect(String(printed.getPage(0).node.Resources()!.lookup(PDFName.of('XObject')))).toContain('JTMK0');
@@ -315,8 +332,7 @@ describe('marks that come back in', () => {
     expect(found.unknown).toEqual(['FileAttachment', 'Squiggly']);
     expect(found.marks.map((m) => m.kind === 'foreign' && m.what)).toEqual(['Squiggly', 'StrikeOut']);
     const [mark] = found.marks;
-    const { length } = Buffer.from(mark?.kind === 'foreign' ? mark.pdf : '', 'base64');
-    expect(length).toBeLessThan(2000);
+    expect(found.bytes.get((mark as Mark & { kind: 'foreign' }).pdf)!.length).toBeLessThan(2000);
   });
 
   test('a stamp that another program moved or pulled larger lies there; words said to a mark without words stand beside it', async () => {

@@ -15,6 +15,7 @@ import {
   type TextMark,
   textRows,
 } from '@jotmark/core';
+import type { BytesOf } from './bytes.ts';
 import { n, toRect } from './drawing.ts';
 import { Fonts } from './fonts.ts';
 
@@ -35,7 +36,7 @@ export class Upright {
   }
 
   /** Embeds the letters and pictures that these marks need. */
-  static async for(pdf: PDFDocument, marks: readonly Mark[]): Promise<Upright> {
+  static async for(pdf: PDFDocument, marks: readonly Mark[], bytes: BytesOf): Promise<Upright> {
     const texts: string[] = [];
     const pictures = new Map<string, PDFImage>();
     for (const mark of marks) {
@@ -43,10 +44,11 @@ export class Upright {
       if (mark.kind !== 'stamp') continue;
       if (mark.points !== null) texts.push(formatPoints(mark.points));
       const { look } = mark;
-      if (look.of !== 'picture' || pictures.has(look.png)) continue;
+      if (look.of !== 'picture' || pictures.has(look.picture)) continue;
       // A picture that cannot be read leaves an empty frame; the marking is worth more than it.
-      const image = await pdf.embedPng(Buffer.from(look.png, 'base64')).catch(() => null);
-      if (image) pictures.set(look.png, image);
+      const png = bytes(look.picture);
+      const image = png && (await pdf.embedPng(png).catch(() => null));
+      if (image) pictures.set(look.picture, image);
     }
     const hand = texts.length ? await Fonts.for(pdf, texts, 'hand') : null;
     return new Upright(pdf, hand, pictures);
@@ -85,7 +87,7 @@ export class Upright {
     for (const part of stampParts(mark.look)) {
       out.push(...part.points.map(([x, y], i) => `${at(x, y)} ${i ? 'l' : 'm'}`), part.filled ? 'f' : 'S');
     }
-    if (mark.look.of === 'picture') out.push(this.#picture(used, mark.look.png, side));
+    if (mark.look.of === 'picture') out.push(this.#picture(used, mark.look.picture, side));
     const name = stampName(mark.look);
     if (mark.points === null)
       return { look: this.#form([-half, -half, half, half], mark.turn, out.join('\n'), used), name };

@@ -36,6 +36,7 @@ import {
   toPdf,
 } from '@jotmark/core';
 import type { Appending } from './append.ts';
+import type { BytesOf } from './bytes.ts';
 import { carryIn, openCarried } from './carry.ts';
 import {
   annotationBox,
@@ -67,6 +68,7 @@ export interface ToAnnotate {
   /** Page index to the teacher's turn of it. */
   readonly turns: Readonly<Record<string, QuarterTurn>>;
   readonly author: string;
+  readonly bytes: BytesOf;
 }
 
 /**
@@ -80,8 +82,9 @@ export async function writeMarks(into: Appending, what: ToAnnotate): Promise<num
   const writer = new Writer(
     pdf.context,
     what.author,
-    await Upright.for(pdf, what.marks),
-    await allCarried(what.marks),
+    await Upright.for(pdf, what.marks, what.bytes),
+    await allCarried(what.marks, what.bytes),
+    what.bytes,
   );
   let written = 0;
   for (const [index, page] of pages.entries()) {
@@ -108,11 +111,15 @@ export async function writeMarks(into: Appending, what: ToAnnotate): Promise<num
 }
 
 /** What came from other programs, opened; what cannot be opened is left out, the marking is worth more than it. */
-export async function allCarried(marks: readonly Mark[]): Promise<ReadonlyMap<Mark, PDFDocument>> {
+export async function allCarried(
+  marks: readonly Mark[],
+  bytes: BytesOf,
+): Promise<ReadonlyMap<Mark, PDFDocument>> {
   const out = new Map<Mark, PDFDocument>();
   for (const mark of marks) {
     if (mark.kind !== 'foreign') continue;
-    const opened = await openCarried(mark.pdf).catch(() => null);
+    const kept = bytes(mark.pdf);
+    const opened = kept && (await openCarried(kept).catch(() => null));
     if (opened && opened.getPageCount() === 1) out.set(mark, opened);
   }
   return out;
@@ -143,6 +150,7 @@ export class Writer {
   readonly #author: string;
   readonly #upright: Upright;
   readonly #carried: ReadonlyMap<Mark, PDFDocument>;
+  readonly #bytes: BytesOf;
   readonly #states = new Map<number, PDFRef>();
   readonly #signs = new Map<InkColour, PDFRef>();
   /** While marks are only drawn: their appearances. */
@@ -153,8 +161,10 @@ export class Writer {
     author: string,
     upright: Upright,
     carried: ReadonlyMap<Mark, PDFDocument>,
+    bytes: BytesOf,
   ) {
     this.#carried = carried;
+    this.#bytes = bytes;
     this.#context = context;
     this.#author = words(author);
     this.#upright = upright;
@@ -187,6 +197,9 @@ export class Writer {
       }
       case 'foreign':
         return this.#foreign(mark, frame, page);
+      case 'unread':
+        // Nobody knows what it looks like; it stays in the marking.
+        return [];
       case 'highlight': {
         if (mark.place.on === 'free') {
           const { points, width } = mark.place;
@@ -361,7 +374,7 @@ export class Writer {
     const when = pdfDate(mark.madeAt);
     const focus = mark.focus ? ` /Subj ${words(mark.focus)}` : '';
     // A part of another annotation keeps nothing: the whole mark stands there.
-    const kept = name === mark.id ? ` /${MARK_KEY} ${literal(keepMark(mark))}` : '';
+    const kept = name === mark.id ? ` /${MARK_KEY} ${literal(keepMark(mark, this.#bytes))}` : '';
     // F 4: printed with the page. Not NoRotate: readers disagree where such an icon goes on a turned page, and ours is round.
     return this.#context.register(
       new Written(

@@ -1,116 +1,177 @@
-import type { Person } from '@jotmark/core';
-import type { House } from '../house.ts';
+import type { ClassId, Person, PersonId, RouteName, WorksheetId } from '@jotmark/core';
+import { In } from 'typeorm';
+import { MembershipTable } from '../database/entities/index.ts';
+import { as, col, type Db, pick } from '../database/pick.ts';
 import { Fault } from '../fault.ts';
+import type { House } from '../house.ts';
+import { type Asking, RULES, type Rule, type RuleName } from './rules.ts';
 
 /**
- * Who may see this very thing. Each question is one query; no row means 'not-found' to everyone, so that ids tell
- * nothing to those who may not see what they name.
+ * Which rule holds for which request. The role (student, teacher, anyone) stands in the contract; the rule is asked before a body is read. A route that
+ * is not here does not compile.
  */
-const mustHave = (rows: unknown[]): void => {
-  if (rows.length === 0) throw new Fault('not-found');
+export const ACCESS: Readonly<Record<RouteName, RuleName>> = {
+  // For everybody
+  health: 'open',
+  openapi: 'open',
+  session: 'open',
+  signIn: 'open',
+  family: 'open',
+  familyFile: 'open',
+  // One's own
+  signOut: 'own',
+  changePassword: 'own',
+  unread: 'own',
+  today: 'own',
+  classes: 'own',
+  addClass: 'own',
+  trays: 'own',
+  keepTrays: 'own',
+  keepPicture: 'own',
+  worksheets: 'own',
+  makeWorksheet: 'own',
+  workList: 'own',
+  job: 'ordered-it',
+  jobAgain: 'ordered-it',
+  jobFile: 'ordered-it',
+  picture: 'names-picture',
+  // Classes and who is in them; see also `mayEnrol` and `mayReset`
+  changeClass: 'teaches-class',
+  register: 'teaches-class',
+  planStudents: 'teaches-class',
+  addStudents: 'teaches-class',
+  removeStudent: 'teaches-class',
+  returnStudent: 'teaches-class',
+  newPasswords: 'teaches-class',
+  addTeacher: 'teaches-class',
+  removeTeacher: 'teaches-class',
+  // Setting work
+  assignments: 'teaches-class',
+  startAssignment: 'teaches-class',
+  assignment: 'teaches-assignment',
+  saveAssignment: 'teaches-assignment',
+  setAssignment: 'teaches-assignment',
+  addMaterialFile: 'teaches-assignment',
+  addMaterialLink: 'teaches-assignment',
+  /** And of the worksheet: who may see it. */
+  addMaterialWorksheet: 'teaches-assignment',
+  removeMaterial: 'teaches-assignment',
+  orderMaterials: 'teaches-assignment',
+  addPicture: 'teaches-assignment',
+  /** And of the class it is for: who teaches it. */
+  setAgain: 'teaches-assignment',
+  putAway: 'teaches-assignment',
+  studentTerms: 'teaches-assignment',
+  familyAddress: 'teaches-assignment',
+  worksheet: 'sees-worksheet',
+  renameWorksheet: 'owns-worksheet',
+  saveQuestions: 'owns-worksheet',
+  // The pile, the room, the desk
+  pile: 'teaches-assignment',
+  handBack: 'teaches-assignment',
+  setBlind: 'teaches-assignment',
+  pileTerms: 'teaches-assignment',
+  zipOriginals: 'teaches-assignment',
+  room: 'teaches-assignment',
+  roomLive: 'teaches-assignment',
+  sayToMany: 'teaches-assignment',
+  bringInAny: 'teaches-assignment',
+  closeLook: 'teaches-copy',
+  desk: 'teaches-copy',
+  beside: 'teaches-copy',
+  sendChanges: 'in-its-transaction',
+  changesSince: 'teaches-hand-in',
+  leaveAt: 'teaches-hand-in',
+  deskLive: 'teaches-hand-in',
+  markedPdf: 'teaches-hand-in',
+  bringIn: 'teaches-hand-in',
+  // Documents
+  documentPages: 'sees-document',
+  documentText: 'sees-document',
+  documentShapes: 'sees-document',
+  documentFile: 'sees-document',
+  documentOriginal: 'sees-document',
+  documentPicture: 'sees-document',
+  documentAgain: 'sees-document',
+  turnPages: 'sees-document',
+  // A student's work
+  work: 'owns-copy',
+  sendCopyChanges: 'owns-copy',
+  copyChangesSince: 'owns-copy',
+  copyLive: 'owns-copy',
+  addFile: 'owns-copy',
+  addLink: 'owns-copy',
+  removeFile: 'owns-copy',
+  orderFiles: 'owns-copy',
+  handIn: 'owns-copy',
+  takeBack: 'owns-copy',
+  makePdf: 'got-hand-back',
+  pdfFile: 'got-hand-back',
+  // Between students and teachers
+  messages: 'shares-copy',
+  say: 'shares-copy',
+  readMessages: 'shares-copy',
+  trail: 'shares-copy',
 };
 
-export async function teachesClass(house: House, person: Person, classId: string): Promise<void> {
-  mustHave(
-    await house.db.query(
-      `SELECT 1 FROM membership m WHERE m.class_id = ? AND m.role = 'teacher' AND m.person_id = ?`,
-      [classId, person.id],
-    ),
-  );
+const asking = (house: House, person: Person, params: Asking['params']): Asking => ({
+  db: house.db.manager,
+  person,
+  params,
+  now: house.now(),
+});
+
+/** Lets a request through, or says that there is nothing. */
+export async function allow(
+  house: House,
+  route: RouteName,
+  person: Person | null,
+  params: Asking['params'],
+): Promise<void> {
+  const name = ACCESS[route];
+  if (name === 'open') return;
+  // Fails closed: a rule about somebody is never asked of nobody.
+  if (!person) throw new Fault('not-signed-in');
+  await must(RULES[name], asking(house, person, params));
 }
 
-export async function teachesAssignment(house: House, person: Person, assignmentId: string): Promise<void> {
-  mustHave(
-    await house.db.query(
-      `SELECT 1 FROM assignment a JOIN membership m ON m.class_id = a.class_id AND m.role = 'teacher' WHERE a.id = ? AND m.person_id = ?`,
-      [assignmentId, person.id],
-    ),
-  );
-}
+/** What a request names in its body is asked in the same way. */
+export const mustTeachClass = async (house: House, person: Person, classId: ClassId): Promise<void> =>
+  must(RULES['teaches-class'], asking(house, person, { classId }));
 
-export async function teachesCopy(house: House, person: Person, copyId: string): Promise<void> {
-  mustHave(
-    await house.db.query(
-      `SELECT 1 FROM copy c JOIN assignment a ON a.id = c.assignment_id
-       JOIN membership m ON m.class_id = a.class_id AND m.role = 'teacher' WHERE c.id = ? AND m.person_id = ?`,
-      [copyId, person.id],
-    ),
-  );
-}
+export const mustSeeWorksheet = async (house: House, person: Person, id: WorksheetId): Promise<void> =>
+  must(RULES['sees-worksheet'], asking(house, person, { worksheetId: id }));
 
-/** A student's own copy, from the moment its assignment opens: before that it is not there. */
-export async function ownsCopy(house: House, person: Person, copyId: string): Promise<void> {
-  mustHave(
-    await house.db.query(
-      'SELECT 1 FROM copy c JOIN assignment a ON a.id = c.assignment_id WHERE c.id = ? AND c.student_id = ? AND a.opens_at <= ?',
-      [copyId, person.id, new Date(house.now())],
-    ),
-  );
-}
-
-/** The conversation on a copy is its student's and the class's teachers'. */
-export async function sharesCopy(house: House, person: Person, copyId: string): Promise<void> {
-  return person.role === 'teacher' ? teachesCopy(house, person, copyId) : ownsCopy(house, person, copyId);
-}
-
-/** A worksheet is its maker's, and of those who teach a class in which it was set. */
-export async function maySeeWorksheet(house: House, person: Person, worksheetId: string): Promise<void> {
-  mustHave(
-    await house.db.query(
-      `SELECT 1 FROM worksheet w WHERE w.id = ? AND (w.owner_id = ? OR EXISTS (
-         SELECT 1 FROM worksheet_version v JOIN material x ON x.version_id = v.id JOIN assignment a ON a.id = x.assignment_id
-           JOIN membership m ON m.class_id = a.class_id AND m.role = 'teacher' AND m.person_id = ? WHERE v.worksheet_id = w.id))`,
-      [worksheetId, person.id, person.id],
-    ),
-  );
+async function must(rule: Rule, question: Asking): Promise<void> {
+  if (!(await rule.may(question))) throw new Fault('not-found');
 }
 
 /**
- * A student sees the documents of their own copies: what they added, the clean worksheets, what there is to look at. A teacher
- * sees what was handed in to them, what they own, and what belongs to assignments of their classes.
+ * Whom a teacher may take into a class of theirs besides new students: who is or was in it, and whom they teach in another class. Nobody takes a student
+ * over by writing a login down; a colleague who has the student can be added to the class and take them in.
  */
-export async function maySeeDocument(house: House, person: Person, documentId: string): Promise<void> {
-  mustHave(
-    person.role === 'student'
-      ? await house.db.query(
-          `SELECT 1 FROM document d JOIN copy c ON c.id = d.copy_id WHERE d.id = ? AND c.student_id = ?
-           UNION SELECT 1 FROM worksheet_version v JOIN copy_sheet s ON s.version_id = v.id JOIN copy c ON c.id = s.copy_id
-             JOIN assignment a ON a.id = c.assignment_id WHERE v.document_id = ? AND c.student_id = ? AND a.opens_at <= ?
-           UNION SELECT 1 FROM material x JOIN assignment a ON a.id = x.assignment_id JOIN copy c ON c.assignment_id = a.id
-             WHERE x.document_id = ? AND c.student_id = ? AND a.opens_at <= ?`,
-          [
-            documentId,
-            person.id,
-            documentId,
-            person.id,
-            new Date(house.now()),
-            documentId,
-            person.id,
-            new Date(house.now()),
-          ],
-        )
-      : await house.db.query(
-          `SELECT 1 FROM document d WHERE d.id = ? AND d.owner_id = ?
-           UNION SELECT 1 FROM hand_in_document h JOIN hand_in i ON i.id = h.hand_in_id JOIN copy c ON c.id = i.copy_id
-             JOIN assignment a ON a.id = c.assignment_id
-             JOIN membership m ON m.class_id = a.class_id AND m.role = 'teacher' WHERE h.document_id = ? AND m.person_id = ?
-           UNION SELECT 1 FROM worksheet_version v JOIN copy_sheet s ON s.version_id = v.id JOIN copy c ON c.id = s.copy_id
-             JOIN assignment a ON a.id = c.assignment_id
-             JOIN membership m ON m.class_id = a.class_id AND m.role = 'teacher' WHERE v.document_id = ? AND m.person_id = ?
-           UNION SELECT 1 FROM material x LEFT JOIN worksheet_version v ON v.id = x.version_id JOIN assignment a ON a.id = x.assignment_id
-             JOIN membership m ON m.class_id = a.class_id AND m.role = 'teacher'
-             WHERE (x.document_id = ? OR v.document_id = ?) AND m.person_id = ?`,
-          [
-            documentId,
-            person.id,
-            documentId,
-            person.id,
-            documentId,
-            person.id,
-            documentId,
-            documentId,
-            person.id,
-          ],
-        ),
+export async function mayEnrol(db: Db, teacher: Person, people: readonly PersonId[]): Promise<Set<PersonId>> {
+  if (people.length === 0) return new Set();
+  const rows = await pick(
+    db
+      .createQueryBuilder(MembershipTable, 's')
+      .innerJoin(
+        MembershipTable.table,
+        't',
+        `t.classId = s.classId AND t.role = 'teacher' AND t.personId = :me AND t.leftAt IS NULL`,
+        { me: teacher.id },
+      )
+      .where(`s.role = 'student' AND s.leftAt IS NULL AND s.personId IN (:...people)`, { people }),
+    { id: col('s.personId', as.id<PersonId>()) },
   );
+  return new Set(rows.map((r) => r.id));
+}
+
+/** Whose password a teacher of this class may reset: students who are in it now. */
+export async function mustReset(db: Db, classId: ClassId, people: readonly PersonId[]): Promise<void> {
+  const there = await db
+    .getRepository(MembershipTable)
+    .find({ where: { classId, role: 'student', personId: In([...people]) } });
+  const now = new Set(there.filter((m) => m.leftAt === null).map((m) => m.personId));
+  if (people.some((p) => !now.has(p))) throw new Fault('not-found');
 }

@@ -1,7 +1,9 @@
 import { type Person, type PersonId, type Role, routes } from '@jotmark/core';
 import type { Response } from 'express';
-import { type House, newId } from '../house.ts';
+import { type PersonRow, PersonTable } from '../database/entities/index.ts';
+import { find, insert } from '../database/write.ts';
 import { Fault } from '../fault.ts';
+import { type House, newId } from '../house.ts';
 import { hashPassword, passwordFits } from './password.ts';
 import { type SignedIn, startSession } from './session.ts';
 
@@ -14,23 +16,25 @@ export interface NewPerson {
 }
 
 /** Adds a person. A login that is taken throws the database's duplicate-key error. */
-export async function addPerson(house: House, person: NewPerson): Promise<Person> {
+export async function addPerson(house: House, { password, ...person }: NewPerson): Promise<Person> {
   const id = newId<PersonId>(house);
-  await house.db.query(
-    'INSERT INTO person (id, role, login, given, family, password_hash, created_at) VALUES (?, ?, ?, ?, ?, ?, ?)',
-    [
-      id,
-      person.role,
-      person.login,
-      person.given,
-      person.family,
-      await hashPassword(person.password),
-      new Date(house.now()),
-    ],
-  );
-  const { password: _, ...rest } = person;
-  return { id, ...rest };
+  await insert(house.db.manager, PersonTable, {
+    id,
+    ...person,
+    passwordHash: await hashPassword(password),
+    createdAt: house.now(),
+  });
+  return { id, ...person };
 }
+
+/** What is told of a person: never the hash of their password. */
+export const personOf = ({ id, role, given, family, login }: PersonRow): Person => ({
+  id,
+  role,
+  given,
+  family,
+  login,
+});
 
 export async function signIn(
   house: House,
@@ -38,11 +42,7 @@ export async function signIn(
   res: Response,
 ): Promise<SignedIn> {
   const { login, password } = routes.signIn.body.parse(body);
-  const [row] = await house.db.query(
-    'SELECT id, role, given, family, login, password_hash FROM person WHERE login = ?',
-    [login.trim()],
-  );
-  if (!(await passwordFits(row?.password_hash ?? null, password))) throw new Fault('wrong-password');
-  const { password_hash: _, ...person } = row;
-  return startSession(house, person, res);
+  const row = await find(house.db.manager, PersonTable, { login: login.trim() });
+  if (!(await passwordFits(row?.passwordHash ?? null, password))) throw new Fault('wrong-password');
+  return startSession(house, personOf(row!), res);
 }

@@ -1,6 +1,10 @@
 import { createHash, randomBytes } from 'node:crypto';
-import type { Person } from '@jotmark/core';
+import { type Person, type PersonId, Role } from '@jotmark/core';
 import type { Request, Response } from 'express';
+import { LessThan } from 'typeorm';
+import { SessionTable } from '../database/entities/index.ts';
+import { as, readRows } from '../database/pick.ts';
+import { insert, remove } from '../database/write.ts';
 import type { House } from '../house.ts';
 
 const COOKIE = 'jotmark';
@@ -22,15 +26,25 @@ function cookieOptions(house: House) {
   return { httpOnly: true, sameSite: 'lax', secure: house.settings.secureCookies, path: '/' } as const;
 }
 
-/** Who sent this request, or null. */
+const SIGNED_IN = {
+  id: as.id<PersonId>(),
+  token: as.text,
+  role: as.oneOf(Role.options),
+  given: as.text,
+  family: as.text,
+  login: as.text,
+} as const;
+
+/** Who sent this request, or null. Raw: every request asks it, also the one that a pen waits for (bench: acknowledging a change batch). */
 export async function readSession(house: House, req: Request): Promise<SignedIn | null> {
   const secret = secretOf(req);
   if (!secret) return null;
-  const [row] = await house.db.query(
-    `SELECT s.token, p.id, p.role, p.given, p.family, p.login FROM session s JOIN person p ON p.id = s.person_id
+  const found = await house.db.query(
+    `SELECT p.id, s.token, p.role, p.given, p.family, p.login FROM session s JOIN person p ON p.id = s.person_id
      WHERE s.token_hash = ? AND s.expires_at > ?`,
     [digest(secret), new Date(house.now())],
   );
+  const [row] = readRows(found, SIGNED_IN);
   if (!row) return null;
   const { token, ...person } = row;
   return { person, token };
@@ -39,20 +53,20 @@ export async function readSession(house: House, req: Request): Promise<SignedIn 
 export async function startSession(house: House, person: Person, res: Response): Promise<SignedIn> {
   const secret = randomBytes(32).toString('base64url');
   const token = randomBytes(24).toString('base64url');
-  const expires = new Date(house.now() + DAYS * 86_400_000);
-  await house.db.query('DELETE FROM session WHERE expires_at < ?', [new Date(house.now())]);
-  await house.db.query('INSERT INTO session (token_hash, person_id, token, expires_at) VALUES (?, ?, ?, ?)', [
-    digest(secret),
-    person.id,
+  const db = house.db.manager;
+  await db.getRepository(SessionTable).delete({ expiresAt: LessThan(house.now()) });
+  await insert(db, SessionTable, {
+    tokenHash: digest(secret),
+    personId: person.id,
     token,
-    expires,
-  ]);
+    expiresAt: house.now() + DAYS * 86_400_000,
+  });
   res.cookie(COOKIE, secret, { ...cookieOptions(house), maxAge: DAYS * 86_400_000 });
   return { person, token };
 }
 
 export async function endSession(house: House, req: Request, res: Response): Promise<void> {
   const secret = secretOf(req);
-  if (secret) await house.db.query('DELETE FROM session WHERE token_hash = ?', [digest(secret)]);
+  if (secret) await remove(house.db.manager, SessionTable, { tokenHash: digest(secret) });
   res.clearCookie(COOKIE, cookieOptions(house));
 }

@@ -4,10 +4,9 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { blindName } from '@jotmark/core';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import type { RawRow } from '../database/raw.ts';
 import type { Running } from '../serve.ts';
 import { handedIn, handInFor } from '../testing/handed-in.ts';
-import { Caller, readingDone, testServer } from '../testing/house.ts';
+import { Caller, type Loose, readingDone, testServer } from '../testing/house.ts';
 import { done, grade } from '../testing/marks.ts';
 import { plainPdf } from '../testing/pdfs.ts';
 
@@ -20,7 +19,7 @@ afterAll(() => running.stop());
 
 type Handed = Awaited<ReturnType<typeof handedIn>>;
 const params = (h: Handed) => ({ assignmentId: h.assignmentId });
-const pile = async (h: Handed) => (await h.teacherCaller.call('pile', { params: params(h) })).body as RawRow;
+const pile = async (h: Handed) => (await h.teacherCaller.call('pile', { params: params(h) })).body as Loose;
 
 describe('marking blind', () => {
   /** Everything a teacher's browser can receive about a pile. */
@@ -63,7 +62,7 @@ describe('marking blind', () => {
       for (const name of [p.given, p.login, p.id]) expect(blind).not.toContain(name);
     const code = blindName(h.copyId).family;
     expect(blind.split(code).length).toBeGreaterThan(5);
-    const families = (await pile(h)).rows.map((r: RawRow) => r.student.family);
+    const families = (await pile(h)).rows.map((r: Loose) => r.student.family);
     expect(families).toEqual([...families].sort());
     // The student sees themselves as ever.
     expect(JSON.stringify((await h.student.call('work', { params: { copyId: h.copyId } })).body)).toContain(
@@ -82,8 +81,8 @@ describe('marking blind', () => {
     await h.send(grade(900), done(true));
     await h.teacherCaller.call('handBack', { params: params(h), body: { copyIds: [h.copyId] } });
     const rows = (await pile(h)).rows;
-    expect(rows.find((r: RawRow) => r.copyId === h.copyId).student.given).toBe(h.students[0]!.given);
-    expect(rows.find((r: RawRow) => r.copyId === h.copyOf(1)).student.given).toBe('Copy');
+    expect(rows.find((r: Loose) => r.copyId === h.copyId).student.given).toBe(h.students[0]!.given);
+    expect(rows.find((r: Loose) => r.copyId === h.copyOf(1)).student.given).toBe('Copy');
   });
 });
 
@@ -92,9 +91,9 @@ describe('many at once', () => {
     const h = await handedIn(running, ['ada', 'ben', 'cyd']);
     const terms = (body: object) => h.teacherCaller.call('pileTerms', { params: params(h), body });
     await terms({ copyIds: [h.copyOf(1), h.copyOf(2)], dueAt: clock - 1000 });
-    expect((await pile(h)).rows.map((r: RawRow) => r.overdue)).toEqual([false, true, true]);
+    expect((await pile(h)).rows.map((r: Loose) => r.overdue)).toEqual([false, true, true]);
     await terms({ copyIds: [h.copyOf(2)], excused: true });
-    expect((await pile(h)).rows.map((r: RawRow) => [r.overdue, r.excused])).toEqual([
+    expect((await pile(h)).rows.map((r: Loose) => [r.overdue, r.excused])).toEqual([
       [false, false],
       [true, false],
       [false, true],
@@ -102,7 +101,7 @@ describe('many at once', () => {
     // A copy of another pile is left alone.
     const other = await handedIn(running);
     await terms({ copyIds: [other.copyOf(1)], excused: true });
-    expect((await pile(other)).rows.every((r: RawRow) => !r.excused)).toBe(true);
+    expect((await pile(other)).rows.every((r: Loose) => !r.excused)).toBe(true);
   });
 
   test('a grade typed into the line is the same as one from the desk', async () => {
@@ -146,12 +145,8 @@ test('the originals of many copies come as one zip in named folders, read by ano
     body: { copyIds: [h.copyOf(0), h.copyOf(1), h.copyOf(2)] },
   });
   const job = { jobId: ordered.body.jobId };
-  await expect
-    .poll(async () => (await h.teacherCaller.call('zipProgress', { params: job })).body.progress.state, {
-      timeout: 20_000,
-    })
-    .toBe('done');
-  const file = await h.teacherCaller.raw('GET', `/api/zips/${job.jobId}/file`);
+  expect((await h.teacherCaller.outcome(job.jobId)).body).toMatchObject({ of: 'file' });
+  const file = await h.teacherCaller.raw('GET', `/api/jobs/${job.jobId}/file`);
   expect(file.headers.get('content-disposition')).toContain('Map work.zip');
   const path = join(mkdtempSync(join(tmpdir(), 'jotmark-zip-')), 'all.zip');
   writeFileSync(path, Buffer.from(await file.arrayBuffer()));
@@ -162,6 +157,6 @@ test('the originals of many copies come as one zip in named folders, read by ano
   expect(list).not.toContain('..');
   // It is the teacher's who ordered it.
   const other = await handedIn(running);
-  expect((await other.teacherCaller.call('zipProgress', { params: job })).status).toBe(404);
-  expect((await other.teacherCaller.raw('GET', `/api/zips/${job.jobId}/file`)).status).toBe(404);
+  expect((await other.teacherCaller.call('job', { params: job })).status).toBe(404);
+  expect((await other.teacherCaller.raw('GET', `/api/jobs/${job.jobId}/file`)).status).toBe(404);
 });

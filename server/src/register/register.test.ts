@@ -1,13 +1,12 @@
 import type { Credentials } from '@jotmark/core';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
-import type { RawRow } from '../database/raw.ts';
 import type { Running } from '../serve.ts';
 import { handInFor } from '../testing/handed-in.ts';
-import { Caller, PASSWORD, smallClass, testServer } from '../testing/house.ts';
+import { Caller, type Loose, PASSWORD, smallClass, testServer } from '../testing/house.ts';
 
 let running: Running;
 beforeAll(async () => {
-  running = await testServer({ workers: 0 });
+  running = await testServer({ workers: 1 });
 });
 afterAll(() => running.stop());
 
@@ -50,14 +49,50 @@ describe('students come in', () => {
     expect(two.body[0].login).toBe(`${one.body[0].login}2`);
   });
 
-  test('somebody of the school joins by their login, with the password they have', async () => {
+  test('nobody takes another teacher’s student over by writing their login down', async () => {
     const a = await school();
     const b = await school();
-    const { body } = await b.add([{ given: 'x', family: 'y', login: a.students[0]!.login }]);
+    const [ada] = a.students;
+    const { body: plan } = await b.teacherCaller.call('planStudents', {
+      params: b.params,
+      body: { text: `given,family,login\nx,y,${ada!.login}` },
+    });
+    expect(plan.lines).toMatchObject([{ outcome: 'wrong', why: 'not-yours', known: null }]);
+    const reply = await b.add([
+      { given: 'Good', family: `One${n++}`, login: null },
+      { given: 'x', family: 'y', login: ada!.login },
+    ]);
+    expect(reply).toMatchObject({
+      status: 403,
+      body: { error: { code: 'not-your-student', facts: { login: ada!.login } } },
+    });
+    expect((await b.register()).students).toHaveLength(2);
+    // So their password is not theirs to reset either.
+    const reset = { params: b.params, body: { personIds: [ada!.id] } };
+    expect((await b.teacherCaller.call('newPasswords', reset)).status).toBe(404);
+    expect((await signIn(ada!.login, PASSWORD)).status).toBe(200);
+  });
+
+  test('a colleague who has a student takes them into a class that they share, with the password they have', async () => {
+    const a = await school();
+    const b = await school();
+    await b.teacherCaller.call('addTeacher', { params: b.params, body: { login: a.teacher.login } });
+    const { body } = await a.teacherCaller.call('addStudents', {
+      params: b.params,
+      body: { students: [{ given: 'x', family: 'y', login: a.students[0]!.login }] },
+    });
     expect(body).toMatchObject([
       { personId: a.students[0]!.id, given: a.students[0]!.given, password: null },
     ]);
     expect((await signIn(a.students[0]!.login, PASSWORD)).status).toBe(200);
+  });
+
+  test('who left a class is nobody’s there to reset', async () => {
+    const s = await school();
+    const personId = s.students[0]!.id;
+    await s.teacherCaller.call('removeStudent', { params: { ...s.params, personId } });
+    const reset = { params: s.params, body: { personIds: [personId] } };
+    expect((await s.teacherCaller.call('newPasswords', reset)).status).toBe(404);
   });
 
   test('a teacher’s login is refused, and nobody of the list is added', async () => {
@@ -85,7 +120,7 @@ describe('a list is looked at before it changes anything', () => {
     const text = `\uFEFFgiven;family;login\r\n${ada!.given};Example;\r\n=1+1;Stone;\r\nNew;Stone${n++};\r\nQuill;F;${s.teacher.login}\r\n`;
     const { body } = await s.teacherCaller.call('planStudents', { params: s.params, body: { text } });
     expect(body.trouble).toBeNull();
-    expect(body.lines.map((l: RawRow) => [l.line, l.outcome, l.why])).toEqual([
+    expect(body.lines.map((l: Loose) => [l.line, l.outcome, l.why])).toEqual([
       [2, 'here', null],
       [3, 'wrong', 'formula'],
       [4, 'new', null],
@@ -112,7 +147,7 @@ describe('leaving and coming back', () => {
     const pile = async () =>
       (await s.teacherCaller.call('pile', { params: { assignmentId: s.assignmentId } })).body.rows;
     expect(await pile()).toHaveLength(1);
-    expect((await s.register()).students.find((p: RawRow) => p.personId === person.personId).left).toBe(true);
+    expect((await s.register()).students.find((p: Loose) => p.personId === person.personId).left).toBe(true);
     const { body: draft } = await s.teacherCaller.call('startAssignment', { params: s.params });
     await s.teacherCaller.call('saveAssignment', {
       params: { assignmentId: draft.id },
@@ -132,8 +167,8 @@ describe('leaving and coming back', () => {
       ).body.copies,
     ).toBe(1);
     await s.teacherCaller.call('returnStudent', { params: person });
-    expect((await pile()).map((r: RawRow) => r.place)).toEqual(['in', 'with-student']);
-    const titles = (await ada.call('workList')).body.map((r: RawRow) => r.assignment.title);
+    expect((await pile()).map((r: Loose) => r.place)).toEqual(['in', 'with-student']);
+    const titles = (await ada.call('workList')).body.map((r: Loose) => r.assignment.title);
     expect(titles.sort()).toEqual(['Map work', 'Meanwhile']);
   });
 });

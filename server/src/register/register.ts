@@ -8,81 +8,101 @@ import {
   type PersonId,
   planRoster,
   type Register,
+  Role,
   type RosterPlan,
   readRoster,
 } from '@jotmark/core';
-import type { EntityManager } from 'typeorm';
+import { In, Like } from 'typeorm';
 import { handOutTo } from '../assignment/hand-out.ts';
-import type { RawRow } from '../database/raw.ts';
+import { ClassTable, MembershipTable, PersonTable, SessionTable } from '../database/entities/index.ts';
+import { as, col, type Db, pick, pickOne } from '../database/pick.ts';
 import { codeOf, inTransaction } from '../database/transaction.ts';
-import { type House, newId } from '../house.ts';
+import { find, insert, insertNew, insertOrUpdate, lock, remove, update } from '../database/write.ts';
 import { Fault } from '../fault.ts';
+import { type House, newId } from '../house.ts';
+import { mayEnrol, mustReset } from '../people/access.ts';
 import { hashPassword, passwordFits } from '../people/password.ts';
 import { firstPassword } from './passwords.ts';
 
-const HEAD = `k.id, k.name, k.unit,
-  (SELECT COUNT(*) FROM membership s WHERE s.class_id = k.id AND s.role = 'student' AND s.left_at IS NULL) AS students,
-  (SELECT COUNT(*) FROM assignment a WHERE a.class_id = k.id AND a.put_away_at IS NULL) AS assignments`;
-
-const headOf = (r: RawRow): ClassHead => ({
-  id: r.id,
-  name: r.name,
-  unit: r.unit,
-  students: Number(r.students),
-  assignments: Number(r.assignments),
-});
+const HEAD = {
+  id: col('k.id', as.id<ClassId>()),
+  name: col('k.name', as.text),
+  unit: col('k.unit', as.text),
+  students: col(
+    `(SELECT COUNT(*) FROM membership s WHERE s.class_id = k.id AND s.role = 'student' AND s.left_at IS NULL)`,
+    as.int,
+  ),
+  assignments: col(
+    '(SELECT COUNT(*) FROM assignment x WHERE x.class_id = k.id AND x.put_away_at IS NULL)',
+    as.int,
+  ),
+} as const;
 
 export async function classesOf(house: House, person: Person): Promise<ClassHead[]> {
-  const rows = await house.db.query(
-    `SELECT ${HEAD} FROM school_class k JOIN membership m ON m.class_id = k.id AND m.role = 'teacher' AND m.person_id = ? ORDER BY k.name, k.id`,
-    [person.id],
+  return pick(
+    house.db.manager
+      .createQueryBuilder(ClassTable, 'k')
+      .innerJoin(MembershipTable.table, 'm', `m.classId = k.id AND m.role = 'teacher' AND m.personId = :me`, {
+        me: person.id,
+      })
+      .orderBy('k.name')
+      .addOrderBy('k.id'),
+    HEAD,
   );
-  return rows.map(headOf);
 }
 
 /** Renames a class; its unit is where new assignments begin. */
 export async function changeClass(
   house: House,
-  classId: string,
+  id: ClassId,
   about: { name: string; unit: string },
 ): Promise<void> {
-  await house.db.query('UPDATE school_class SET name = ?, unit = ? WHERE id = ?', [
-    about.name,
-    about.unit,
-    classId,
-  ]);
+  await update(house.db.manager, ClassTable, { id }, about);
 }
 
 export async function readRegister(house: House, classId: ClassId): Promise<Register> {
-  const [head] = await house.db.query(`SELECT ${HEAD} FROM school_class k WHERE k.id = ?`, [classId]);
-  const people = await house.db.query(
-    `SELECT p.id, p.given, p.family, p.login, m.role, m.left_at FROM membership m JOIN person p ON p.id = m.person_id
-     WHERE m.class_id = ? ORDER BY p.family, p.given, p.id`,
-    [classId],
+  const db = house.db.manager;
+  const head = await pickOne(
+    db.createQueryBuilder(ClassTable, 'k').where('k.id = :classId', { classId }),
+    HEAD,
+  );
+  const people = await pick(
+    db
+      .createQueryBuilder(MembershipTable, 'm')
+      .innerJoin('m.person', 'p')
+      .where('m.classId = :classId', { classId })
+      .orderBy('p.family')
+      .addOrderBy('p.given')
+      .addOrderBy('p.id'),
+    {
+      personId: col('p.id', as.id<PersonId>()),
+      given: col('p.given', as.text),
+      family: col('p.family', as.text),
+      login: col('p.login', as.text),
+      role: col('m.role', as.oneOf(Role.options)),
+      left: col('m.leftAt IS NOT NULL', as.flag),
+    },
   );
   return {
-    class: headOf(head),
-    students: people
-      .filter((p: RawRow) => p.role === 'student')
-      .map((p: RawRow) => ({
-        personId: p.id,
-        given: p.given,
-        family: p.family,
-        login: p.login,
-        left: p.left_at !== null,
-      })),
+    class: head!,
+    students: people.filter((p) => p.role === 'student').map(({ role: _, ...student }) => student),
     teachers: people
-      .filter((p: RawRow) => p.role === 'teacher')
-      .map((p: RawRow) => ({ personId: p.id, name: `${p.given} ${p.family}`, login: p.login })),
+      .filter((p) => p.role === 'teacher')
+      .map((p) => ({ personId: p.personId, name: `${p.given} ${p.family}`, login: p.login })),
   };
 }
 
 /** What a list of names would change. Nothing is changed. */
-export async function planStudents(house: House, classId: ClassId, text: string): Promise<RosterPlan> {
+export async function planStudents(
+  house: House,
+  teacher: Person,
+  classId: ClassId,
+  text: string,
+): Promise<RosterPlan> {
   const roster = readRoster(text);
   if (!roster.ok) return { trouble: roster.reason, count: roster.count, lines: [] };
   const logins = roster.lines.flatMap((l) => l.login ?? []);
-  const lines = planRoster(roster.lines, await knownTo(house.db, classId, logins));
+  const lines = planRoster(roster.lines, await knownTo(house.db.manager, teacher, classId, logins));
   return {
     trouble: null,
     count: lines.length,
@@ -92,22 +112,35 @@ export async function planStudents(house: House, classId: ClassId, text: string)
 
 /** Everybody of the class, and those of the school with one of these logins. */
 async function knownTo(
-  db: Pick<EntityManager, 'query'>,
-  classId: string,
+  db: Db,
+  teacher: Person,
+  classId: ClassId,
   logins: readonly string[],
 ): Promise<(Known & { readonly personId: PersonId })[]> {
-  const rows: RawRow[] = await db.query(
-    `SELECT p.id, p.login, p.given, p.family, p.role, m.person_id, m.left_at FROM person p
-       LEFT JOIN membership m ON m.person_id = p.id AND m.class_id = ? WHERE m.person_id IS NOT NULL OR p.login IN (?)`,
-    [classId, logins.length ? logins : ['']],
+  const rows = await pick(
+    db
+      .createQueryBuilder(PersonTable, 'p')
+      .leftJoin(MembershipTable.table, 'm', 'm.personId = p.id AND m.classId = :classId', { classId })
+      .where('m.personId IS NOT NULL OR p.login IN (:...logins)', { logins: logins.length ? logins : [''] }),
+    {
+      personId: col('p.id', as.id<PersonId>()),
+      login: col('p.login', as.text),
+      given: col('p.given', as.text),
+      family: col('p.family', as.text),
+      role: col('p.role', as.oneOf(Role.options)),
+      isMember: col('m.personId IS NOT NULL', as.flag),
+      left: col('m.leftAt IS NOT NULL', as.flag),
+    },
   );
-  return rows.map((r) => ({
-    personId: r.id,
-    login: r.login,
-    given: r.given,
-    family: r.family,
-    role: r.role,
-    inClass: r.person_id === null ? 'never' : r.left_at === null ? 'here' : 'left',
+  const taught = await mayEnrol(
+    db,
+    teacher,
+    rows.map((r) => r.personId),
+  );
+  return rows.map(({ isMember, left, ...who }) => ({
+    ...who,
+    taught: taught.has(who.personId),
+    inClass: !isMember ? 'never' : left ? 'left' : 'here',
   }));
 }
 
@@ -118,46 +151,46 @@ interface NewStudent {
 }
 
 /**
- * Takes students into a class: new ones get an account and a first password, those whom the school knows join or come back
+ * Takes students into a class: new ones get an account and a first password, those whom the teacher may take in join or come back
  * with all their work. Each gets a copy of what is set. Sent twice it adds nobody twice.
  */
 export async function addStudents(
   house: House,
+  teacher: Person,
   classId: ClassId,
   students: readonly NewStudent[],
 ): Promise<Credentials[]> {
   const lines = students.map((s, i) => ({ ...s, line: i + 1, problem: null, of: null }));
-  const known = await knownTo(
-    house.db,
-    classId,
-    students.flatMap((s) => s.login ?? []),
-  );
+  const logins = students.flatMap((s) => s.login ?? []);
+  const known = await knownTo(house.db.manager, teacher, classId, logins);
   const planned = planRoster(lines, known);
+  for (const { outcome, why, login } of planned)
+    if (outcome === 'wrong')
+      throw new Fault(why === 'not-yours' ? 'not-your-student' : 'login-taken', { login: login ?? '' });
   const passwords = planned.map((p) => (p.outcome === 'new' ? firstPassword() : null));
   const hashes = await Promise.all(passwords.map((p) => (p ? hashPassword(p) : null)));
   return inTransaction(house.db, async (tx) => {
     const out: Credentials[] = [];
     for (const [i, line] of planned.entries()) {
-      if (line.outcome === 'wrong') throw new Fault('login-taken', { login: line.login ?? '' });
       const who = known.find((k) => k.login === line.known);
       const personId = who?.personId ?? newId<PersonId>(house);
-      const login = who?.login ?? line.login ?? (await freeLogin(tx, line.given, line.family));
+      const given = who?.given ?? line.given;
+      const family = who?.family ?? line.family;
+      const login = who?.login ?? line.login ?? (await freeLogin(tx, given, family));
       if (!who)
-        await tx.query(
-          `INSERT INTO person (id, role, login, given, family, password_hash, created_at) VALUES (?, 'student', ?, ?, ?, ?, ?)`,
-          [personId, login, line.given, line.family, hashes[i], new Date(house.now())],
-        );
-      await tx.query(
-        `INSERT INTO membership (class_id, person_id, role) VALUES (?, ?, 'student') ON DUPLICATE KEY UPDATE left_at = NULL`,
-        [classId, personId],
-      );
-      out.push({
-        personId,
-        given: who?.given ?? line.given,
-        family: who?.family ?? line.family,
-        login,
-        password: who ? null : passwords[i]!,
-      });
+        await insert(tx, PersonTable, {
+          id: personId,
+          role: 'student',
+          login,
+          given,
+          family,
+          passwordHash: hashes[i]!,
+          createdAt: house.now(),
+        });
+      await insertOrUpdate(tx, MembershipTable, { classId, personId, role: 'student', leftAt: null }, [
+        'leftAt',
+      ]);
+      out.push({ personId, given, family, login, password: who ? null : passwords[i]! });
     }
     await handOutTo(
       house,
@@ -172,31 +205,28 @@ export async function addStudents(
   });
 }
 
-async function freeLogin(tx: EntityManager, given: string, family: string): Promise<string> {
+async function freeLogin(tx: Db, given: string, family: string): Promise<string> {
   const wish = loginFor(given, family, () => false);
-  const rows: { login: string }[] = await tx.query('SELECT login FROM person WHERE login LIKE ?', [
-    `${wish}%`,
-  ]);
+  const rows = await tx.getRepository(PersonTable).find({ where: { login: Like(`${wish}%`) } });
   const taken = new Set(rows.map((r) => r.login));
   return loginFor(given, family, (login) => taken.has(login));
 }
 
 /** A student leaves: no new copies, not in the pile; everything done is kept for when they return. */
-export async function removeStudent(house: House, classId: string, personId: string): Promise<void> {
-  const done = await house.db.query(
-    `UPDATE membership SET left_at = COALESCE(left_at, ?) WHERE class_id = ? AND person_id = ? AND role = 'student'`,
-    [new Date(house.now()), classId, personId],
-  );
-  if (done.affectedRows === 0) throw new Fault('not-found');
+export async function removeStudent(house: House, classId: ClassId, personId: PersonId): Promise<void> {
+  await inTransaction(house.db, async (tx) => {
+    const student = await lock(tx, MembershipTable, { classId, personId, role: 'student' });
+    if (!student) throw new Fault('not-found');
+    if (student.leftAt === null)
+      await update(tx, MembershipTable, { classId, personId }, { leftAt: house.now() });
+  });
 }
 
 export async function returnStudent(house: House, classId: ClassId, personId: PersonId): Promise<void> {
   await inTransaction(house.db, async (tx) => {
-    const done = await tx.query(
-      `UPDATE membership SET left_at = NULL WHERE class_id = ? AND person_id = ? AND role = 'student'`,
-      [classId, personId],
-    );
-    if (done.affectedRows === 0) throw new Fault('not-found');
+    const student = await lock(tx, MembershipTable, { classId, personId, role: 'student' });
+    if (!student) throw new Fault('not-found');
+    await update(tx, MembershipTable, { classId, personId }, { leftAt: null });
     await handOutTo(house, tx, classId, [personId]);
   });
 }
@@ -204,63 +234,54 @@ export async function returnStudent(house: House, classId: ClassId, personId: Pe
 /** New first passwords for students of the class; who was signed in somewhere is signed out. */
 export async function newPasswords(
   house: House,
-  classId: string,
+  classId: ClassId,
   personIds: readonly PersonId[],
 ): Promise<Credentials[]> {
-  const people: RawRow[] = await house.db.query(
-    `SELECT p.id, p.given, p.family, p.login FROM membership m JOIN person p ON p.id = m.person_id
-     WHERE m.class_id = ? AND m.role = 'student' AND p.role = 'student' AND p.id IN (?) ORDER BY p.family, p.given`,
-    [classId, personIds],
-  );
-  if (people.length < new Set(personIds).size) throw new Fault('not-found');
+  const db = house.db.manager;
+  await mustReset(db, classId, personIds);
+  const people = await db
+    .getRepository(PersonTable)
+    .find({ where: { id: In([...personIds]), role: 'student' }, order: { family: 'ASC', given: 'ASC' } });
   const passwords = people.map(() => firstPassword());
   const hashes = await Promise.all(passwords.map(hashPassword));
   await inTransaction(house.db, async (tx) => {
-    for (const [i, p] of people.entries()) {
-      await tx.query('UPDATE person SET password_hash = ? WHERE id = ?', [hashes[i], p.id]);
-      await tx.query('DELETE FROM session WHERE person_id = ?', [p.id]);
+    for (const [i, { id }] of people.entries()) {
+      await update(tx, PersonTable, { id }, { passwordHash: hashes[i]! });
+      await remove(tx, SessionTable, { personId: id });
     }
   });
-  return people.map((p, i) => ({
-    personId: p.id,
-    given: p.given,
-    family: p.family,
-    login: p.login,
+  return people.map(({ id, given, family, login }, i) => ({
+    personId: id,
+    given,
+    family,
+    login,
     password: passwords[i]!,
   }));
 }
 
-export async function addTeacher(house: House, classId: string, login: string): Promise<void> {
-  const [who] = await house.db.query(`SELECT id FROM person WHERE login = ? AND role = 'teacher'`, [login]);
+export async function addTeacher(house: House, classId: ClassId, login: string): Promise<void> {
+  const db = house.db.manager;
+  const who = await find(db, PersonTable, { login, role: 'teacher' });
   if (!who) throw new Fault('no-such-teacher', { login });
-  await house.db.query(`INSERT IGNORE INTO membership (class_id, person_id, role) VALUES (?, ?, 'teacher')`, [
-    classId,
-    who.id,
-  ]);
+  await insertNew(db, MembershipTable, { classId, personId: who.id, role: 'teacher', leftAt: null });
 }
 
 /** The last teacher stays: a class without one could never be opened again. */
-export async function removeTeacher(house: House, classId: string, personId: string): Promise<void> {
+export async function removeTeacher(house: House, classId: ClassId, personId: PersonId): Promise<void> {
   await inTransaction(house.db, async (tx) => {
-    const rows: { person_id: string }[] = await tx.query(
-      `SELECT person_id FROM membership WHERE class_id = ? AND role = 'teacher' FOR UPDATE`,
-      [classId],
-    );
-    if (!rows.some((r) => r.person_id === personId)) throw new Fault('not-found');
-    if (rows.length === 1) throw new Fault('last-teacher');
-    await tx.query(`DELETE FROM membership WHERE class_id = ? AND person_id = ? AND role = 'teacher'`, [
-      classId,
-      personId,
-    ]);
+    const teachers = await tx
+      .getRepository(MembershipTable)
+      .find({ where: { classId, role: 'teacher' }, lock: { mode: 'pessimistic_write' } });
+    if (!teachers.some((t) => t.personId === personId)) throw new Fault('not-found');
+    if (teachers.length === 1) throw new Fault('last-teacher');
+    await remove(tx, MembershipTable, { classId, personId, role: 'teacher' });
   });
 }
 
 /** A person's own new password. */
 export async function changePassword(house: House, person: Person, old: string, next: string): Promise<void> {
-  const [row] = await house.db.query('SELECT password_hash FROM person WHERE id = ?', [person.id]);
-  if (!(await passwordFits(row.password_hash, old))) throw new Fault('wrong-old-password');
-  await house.db.query('UPDATE person SET password_hash = ? WHERE id = ?', [
-    await hashPassword(next),
-    person.id,
-  ]);
+  const db = house.db.manager;
+  const row = await find(db, PersonTable, { id: person.id });
+  if (!row || !(await passwordFits(row.passwordHash, old))) throw new Fault('wrong-old-password');
+  await update(db, PersonTable, { id: person.id }, { passwordHash: await hashPassword(next) });
 }

@@ -12,9 +12,8 @@ import {
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { addWorksheet } from '../assignment/materials.ts';
 import { setAssignment } from '../assignment/set.ts';
-import type { RawRow } from '../database/raw.ts';
 import { type Running, serve } from '../serve.ts';
-import { Caller, smallClass, testServer } from '../testing/house.ts';
+import { Caller, type Loose, smallClass, testServer } from '../testing/house.ts';
 import { madeWorksheet, question, worksheetRead } from '../testing/worksheets.ts';
 
 let running: Running;
@@ -54,7 +53,7 @@ async function lesson(students: readonly string[] = ['ada', 'ben']) {
   const send = (n: number, ...changes: CopyChange[]) =>
     pupils[n]!.call('sendCopyChanges', { params: { copyId: copyOf(n) }, body: { changes } });
   const room = async (query = '') =>
-    (await teacher.call('room', { params: { assignmentId: set.id }, query })).body as RawRow;
+    (await teacher.call('room', { params: { assignmentId: set.id }, query })).body as Loose;
   return {
     ...school,
     teacherLogin: school.teacher.login,
@@ -72,7 +71,7 @@ async function lesson(students: readonly string[] = ['ada', 'ben']) {
 async function hear(caller: Caller, path: string) {
   const stop = new AbortController();
   const response = await caller.raw('GET', path, { signal: stop.signal });
-  const hints: RawRow[] = [];
+  const hints: Loose[] = [];
   const reading = (async () => {
     for await (const part of response.body!.pipeThrough(new TextDecoderStream()))
       for (const [, data] of part.matchAll(/^data: (.*)$/gm)) hints.push(JSON.parse(data!));
@@ -99,7 +98,7 @@ describe('walking the room', () => {
       { hereAt: null, atQuestion: two.id, place: 'with-student' },
       { hereAt: null, atQuestion: null, workedAt: null, answers: [] },
     ]);
-    expect(rows[0].answers.map((a: RawRow) => [a.text.length, a.letters]).sort()).toEqual([
+    expect(rows[0].answers.map((a: Loose) => [a.text.length, a.letters]).sort()).toEqual([
       [240, 500],
       [4, 4],
     ]);
@@ -126,7 +125,7 @@ describe('walking the room', () => {
   test('being here is a line of one’s own: it is seen when it opens and when it breaks', async () => {
     const l = await lesson();
     const line = await hear(l.pupils[0]!, `/api/work/${l.copyOf(0)}/live`);
-    expect((await l.room()).rows.map((r: RawRow) => r.hereAt !== null)).toEqual([true, false]);
+    expect((await l.room()).rows.map((r: Loose) => r.hereAt !== null)).toEqual([true, false]);
     await line.hangUp();
     await expect.poll(async () => (await l.room()).rows[0].hereAt, { timeout: 5000 }).toBeNull();
   });
@@ -186,7 +185,7 @@ describe('the working trail', () => {
     } as CopyChange);
     const { body: look } = await l.teacher.call('closeLook', { params: { copyId: l.copyOf(0) } });
     const mark = {
-      v: 1,
+      v: 2,
       id: id<string>(),
       document: look.sheets[0].document.id,
       page: 0,
@@ -199,12 +198,12 @@ describe('the working trail', () => {
     };
     const drawn = { id: id<ChangeId>(), base: null, type: 'put', was: null, mark } as CopyChange;
     await l.send(0, drawn);
-    await l.send(0, { id: id<ChangeId>(), base: drawn.id, type: 'remove', mark } as CopyChange);
+    await l.send(0, { id: id<ChangeId>(), base: drawn.id, type: 'remove', of: mark.id, was: mark } as never);
     const params = { copyId: l.copyOf(0) };
     const mine = await l.pupils[0]!.call('trail', { params });
     const seen = await l.teacher.call('trail', { params });
     expect(seen.body).toEqual(mine.body);
-    expect(seen.body.trail.lines.map((x: RawRow) => x.step)).toEqual([
+    expect(seen.body.trail.lines.map((x: Loose) => x.step)).toEqual([
       ['t', 0, 0, 'the hill'],
       ['t', 8, 0, ' is steep', 9],
       ['+', 2],

@@ -10,16 +10,21 @@ import {
   type Room,
   type RoomRow,
 } from '@jotmark/core';
-import { HEAD_COLUMNS, headOf, stageOf } from '../assignment/head.ts';
-import { addMessage, UNREAD_COLUMN } from '../conversation/messages.ts';
+import { In } from 'typeorm';
+import { assignmentTop } from '../assignment/head.ts';
+import { addMessage } from '../conversation/messages.ts';
+import { unreadIn } from '../conversation/unread.ts';
+import { filesOf } from '../copy/files.ts';
+import { sheetsOf } from '../copy/sheets.ts';
 import { readCopyState } from '../copy/state.ts';
-import type { RawRow } from '../database/raw.ts';
+import { CopyMarkTable, CopyTable } from '../database/entities/index.ts';
+import { as, col, type Db, pick, readRows } from '../database/pick.ts';
 import { inTransaction } from '../database/transaction.ts';
-import type { House } from '../house.ts';
+import { find, update } from '../database/write.ts';
 import { Fault } from '../fault.ts';
-import { hintCopy } from '../live/hint.ts';
-import { COPY_COLUMNS, COPY_FROM, rowOf } from '../pile/pile.ts';
-import { filesOf, sheetsOf } from '../work/work.ts';
+import type { House } from '../house.ts';
+import { hint } from '../live/hint.ts';
+import { listCopies } from '../pile/listing.ts';
 
 /** All copies of an assignment while students work, or only those that a hint was about. */
 export async function readRoom(
@@ -28,89 +33,87 @@ export async function readRoom(
   assignmentId: AssignmentId,
   only: readonly CopyId[] | null,
 ): Promise<Room> {
-  const [head] = await house.db.query(
-    `SELECT ${HEAD_COLUMNS}, a.opens_at FROM assignment a JOIN school_class k ON k.id = a.class_id WHERE a.id = ?`,
-    [assignmentId],
-  );
-  if (!head) throw new Fault('not-found');
-  const rows = await roomRows(house, person, assignmentId, only);
-  const [some] = await house.db.query('SELECT id FROM copy WHERE assignment_id = ? ORDER BY id LIMIT 1', [
-    assignmentId,
-  ]);
+  const db = house.db.manager;
+  const now = house.now();
+  const { assignment, stage } = await assignmentTop(db, assignmentId, now);
+  // The worksheets are the same for all; they are asked for once.
+  const some = only ? null : await find(db, CopyTable, { assignmentId });
   return {
-    assignment: headOf(head),
-    stage: stageOf(head.opens_at, house.now()),
-    now: house.now(),
-    sheets: some && !only ? await sheetsOf(house, some.id) : [],
-    rows,
+    assignment,
+    stage,
+    now,
+    sheets: some ? await sheetsOf(db, some.id) : [],
+    rows: await roomRows(db, person, assignmentId, only, now),
   };
 }
 
+const GLIMPSE = {
+  copy_id: as.id<CopyId>(),
+  question: as.id<QuestionId>(),
+  text: as.text,
+  letters: as.int,
+} as const;
+
 async function roomRows(
-  house: House,
+  db: Db,
   person: Person,
-  assignmentId: string,
+  assignmentId: AssignmentId,
   only: readonly CopyId[] | null,
+  now: number,
 ): Promise<RoomRow[]> {
-  const some = only ? ' AND c.id IN (?)' : '';
-  const rows: RawRow[] = await house.db.query(
-    `SELECT ${COPY_COLUMNS}, ${UNREAD_COLUMN} AS unread, c.here_at, c.worked_at, c.at_question FROM ${COPY_FROM}
-     WHERE c.assignment_id = ?${some} ORDER BY p.family, p.given, c.id`,
-    [person.id, person.id, [assignmentId], assignmentId, ...(only ? [only] : [])],
-  );
+  const unread = await unreadIn(db, person, assignmentId);
+  const rows = await listCopies(db, [assignmentId], { now, only, unread });
   if (rows.length === 0) return [];
-  const ids = rows.map((r) => r.copy_id);
-  const answers: RawRow[] = await house.db.query(
-    `SELECT copy_id, question_id, LEFT(value, ${GLANCE}) AS text, CHAR_LENGTH(value) AS letters FROM copy_answer WHERE copy_id IN (?) AND value <> ''`,
-    [ids],
+  const ids = rows.map((r) => r.copyId);
+  // Raw: the beginnings of all answers of a class, read with every hint (bench: room).
+  const answers = readRows(
+    await db.query(
+      `SELECT copy_id, question_id AS question, LEFT(value, ${GLANCE}) AS text, CHAR_LENGTH(value) AS letters FROM copy_answer WHERE copy_id IN (?) AND value <> ''`,
+      [ids],
+    ),
+    GLIMPSE,
   );
-  const strokes: RawRow[] = await house.db.query(
-    'SELECT copy_id, COUNT(*) AS n FROM copy_mark WHERE copy_id IN (?) AND gone = 0 GROUP BY copy_id',
-    [ids],
+  const strokes = await pick(
+    db
+      .createQueryBuilder(CopyMarkTable, 'm')
+      .where('m.copyId IN (:...ids) AND m.gone = 0', { ids })
+      .groupBy('m.copyId'),
+    { copyId: col('m.copyId', as.id<CopyId>()), count: col('COUNT(*)', as.int) },
   );
-  const byCopy = grouped(answers);
-  const drawn = new Map(strokes.map((s) => [s.copy_id, Number(s.n)]));
-  const now = house.now();
-  return rows.map((r): RoomRow => {
-    const { copyId, student, place, excused, unread } = rowOf(r, now);
-    return {
+  const byCopy = new Map<CopyId, RoomRow['answers']>();
+  for (const { copy_id, ...answer } of answers) byCopy.set(copy_id, [...(byCopy.get(copy_id) ?? []), answer]);
+  const drawn = new Map(strokes.map((s) => [s.copyId, s.count]));
+  return rows.map(
+    ({ copyId, student, place, excused, unread, hereAt, workedAt, atQuestion }): RoomRow => ({
       copyId,
       student,
       place,
       excused,
       unread,
-      hereAt: r.here_at?.getTime() ?? null,
-      workedAt: r.worked_at?.getTime() ?? null,
-      atQuestion: r.at_question as QuestionId | null,
-      answers: (byCopy.get(copyId) ?? []).map((a) => ({
-        question: a.question_id,
-        text: a.text,
-        letters: Number(a.letters),
-      })),
+      hereAt,
+      workedAt,
+      atQuestion,
+      answers: byCopy.get(copyId) ?? [],
       strokes: drawn.get(copyId) ?? 0,
-    };
-  });
-}
-
-function grouped(rows: readonly RawRow[]): Map<string, RawRow[]> {
-  const out = new Map<string, RawRow[]>();
-  for (const row of rows) out.set(row.copy_id, [...(out.get(row.copy_id) ?? []), row]);
-  return out;
+    }),
+  );
 }
 
 /** One copy as it stands this moment. Looking leaves no trace at the student's. */
 export async function lookClosely(house: House, person: Person, copyId: CopyId): Promise<CloseLook> {
-  const [copy] = await house.db.query('SELECT assignment_id FROM copy WHERE id = ?', [copyId]);
-  const room = await readRoom(house, person, copy.assignment_id, [copyId]);
-  const [row] = room.rows;
+  const db = house.db.manager;
+  const copy = await find(db, CopyTable, { id: copyId });
+  if (!copy) throw new Fault('not-found');
+  const { rows, now, assignment } = await readRoom(house, person, copy.assignmentId, [copyId]);
+  const [row] = rows;
   if (!row) throw new Fault('not-found');
   return {
     row,
-    now: room.now,
-    assignment: room.assignment,
-    sheets: await sheetsOf(house, copyId),
-    state: await readCopyState(house.db, copyId),
-    files: await filesOf(house, copyId),
+    now,
+    assignment,
+    sheets: await sheetsOf(db, copyId),
+    state: await readCopyState(db, copyId),
+    files: await filesOf(db, copyId),
   };
 }
 
@@ -123,21 +126,22 @@ export async function sayToMany(
   to: readonly { id: MessageId; copyId: CopyId }[],
 ): Promise<void> {
   await inTransaction(house.db, async (tx) => {
-    const rows = await tx.query('SELECT id FROM copy WHERE assignment_id = ? AND id IN (?)', [
-      assignmentId,
-      to.map((t) => t.copyId),
-    ]);
-    if (rows.length < new Set(to.map((t) => t.copyId)).size) throw new Fault('not-found');
+    const copyIds = [...new Set(to.map((t) => t.copyId))];
+    const there = await tx.getRepository(CopyTable).count({ where: { assignmentId, id: In(copyIds) } });
+    if (there < copyIds.length) throw new Fault('not-found');
     for (const { id, copyId } of to)
       await addMessage(house, tx, { id, copyId, by: person.id, words, cover: false });
   });
 }
 
 /** The copy is open on a device, or no longer. Whoever walks the room hears of coming and going, not of every sign of life. */
-export async function setHere(house: House, copyId: string, here: boolean): Promise<void> {
-  const now = new Date(house.now());
-  const [before] = await house.db.query('SELECT here_at FROM copy WHERE id = ?', [copyId]);
-  const wasHere = before?.here_at != null && now.getTime() - before.here_at.getTime() < AWAY_MS;
-  await house.db.query('UPDATE copy SET here_at = ? WHERE id = ?', [here ? now : null, copyId]);
-  if (wasHere !== here) await hintCopy(house.db.manager, copyId, 'here', now);
+export async function setHere(house: House, id: CopyId, here: boolean): Promise<void> {
+  const db = house.db.manager;
+  const now = house.now();
+  const copy = await find(db, CopyTable, { id });
+  if (!copy) return;
+  const wasHere = copy.hereAt !== null && now - copy.hereAt < AWAY_MS;
+  await update(db, CopyTable, { id }, { hereAt: here ? now : null });
+  if (wasHere !== here)
+    await hint(db, { assignmentId: copy.assignmentId, copyId: id, kind: 'here', at: now });
 }

@@ -1,69 +1,130 @@
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { BroughtIn, BroughtInAny, DocumentId, Mark } from '@jotmark/core';
-import type * as z from 'zod';
-import type { RawRow } from '../database/raw.ts';
-import { writeBlobTo } from '../blobs/blob.ts';
-import { judgePdf } from '../opening/judge-pdf.ts';
-import type { Received } from '../http/receive.ts';
-import type { House } from '../house.ts';
+import {
+  AssignmentId,
+  type BroughtIn,
+  type BroughtInAny,
+  type CopyId,
+  type DocumentId,
+  fullName,
+  HandInId,
+  type JobId,
+  type Mark,
+  type Person,
+  type RealName,
+  seenName,
+} from '@jotmark/core';
+import * as z from 'zod';
+import { keepFile, writeBlobTo } from '../blobs/blob.ts';
+import { newestHandIn } from '../copy/away.ts';
+import {
+  CopyTable,
+  type DocumentRow,
+  HandInDocumentTable,
+  HandInTable,
+  JobFileTable,
+} from '../database/entities/index.ts';
+import type { Db } from '../database/pick.ts';
+import { inTransaction } from '../database/transaction.ts';
+import { find } from '../database/write.ts';
 import { Fault } from '../fault.ts';
-import { type Opener, TaskFailed } from '../opening/opener.ts';
-import { MarksRead } from '../opening/task.ts';
-import { BLIND_COLUMN, fullName, shownStudent } from '../people/blind.ts';
+import type { House } from '../house.ts';
+import type { JobContext, Work } from '../jobs/context.ts';
+import { finishJob, orderJob } from '../jobs/queue.ts';
+import { sized } from '../opening/judge.ts';
+import type { Opener } from '../opening/opener.ts';
+import { JudgedAnswer, MarksRead } from '../opening/task.ts';
+import { keepPictureFile } from '../people/pictures.ts';
+import { studentsOf, whose } from '../people/students.ts';
+import { Failed, FULL } from '../programs/failed.ts';
+import type { FileOnDisk } from './arrive.ts';
+import { pagedDocuments } from './write-marked.ts';
+
+const Input = z.union([z.object({ handInId: HandInId }), z.object({ assignmentId: AssignmentId })]);
+/** For this hand-in, or for whichever of this assignment it is found to belong to. */
+export type BroughtFor = z.infer<typeof Input>;
 
 interface PageOfCopy {
   readonly document: DocumentId;
   readonly page: number;
 }
 
-/**
- * Reads a PDF that was marked in whatever program, and says which marks it holds for this hand-in. Its pages are found by what
- * they say of themselves, else by their order. What the student had in the file already is not the teacher's.
- */
-export async function bringIn(
+/** Orders that a PDF be read that was marked in whatever program: what marks it holds, and for whom. Nothing is changed by it. */
+export async function orderBringIn(
   house: House,
-  opener: Opener,
-  handInId: string,
-  file: Received,
-): Promise<BroughtIn> {
-  return forHandIn(house, opener, handInId, await readFile(opener, file));
-}
-
-/**
- * The same for a file of which nobody said whose it is: by what its pages say of themselves, else by the one student whose name
- * is in the file's. Null: nobody's, or more than one's.
- */
-export async function bringInAny(
-  house: House,
-  opener: Opener,
-  assignmentId: string,
-  file: Received,
-): Promise<BroughtInAny> {
-  const found = await readFile(opener, file);
-  const copies: RawRow[] = await house.db.query(
-    `SELECT c.id AS copy_id, p.given, p.family, h.id AS hand_in_id, ${BLIND_COLUMN},
-       EXISTS (SELECT 1 FROM hand_back b WHERE b.hand_in_id = h.id) AS back,
-       (SELECT JSON_ARRAYAGG(d.document_id) FROM hand_in_document d WHERE d.hand_in_id = h.id) AS documents
-     FROM copy c JOIN assignment a ON a.id = c.assignment_id JOIN person p ON p.id = c.student_id JOIN hand_in h ON h.copy_id = c.id
-     WHERE c.assignment_id = ? AND h.number = (SELECT MAX(x.number) FROM hand_in x WHERE x.copy_id = c.id)`,
-    [assignmentId],
+  person: Person,
+  input: BroughtFor,
+  file: FileOnDisk,
+): Promise<JobId> {
+  const size = await sized(file.path, file.name);
+  const { sha256 } = await keepFile(house.db, file.path, house.now());
+  return inTransaction(house.db, (tx) =>
+    orderJob(house, tx, {
+      kind: 'bring-in',
+      subject: null,
+      personId: person.id,
+      awaited: true,
+      size,
+      input,
+      files: [{ name: file.name, sha256 }],
+    }),
   );
-  const said = new Set(found.pages.flatMap((page) => (page ? [page.document] : [])));
-  const meant = said.size
-    ? copies.filter((c) => documentsIn(c).some((d) => said.has(d)))
-    : copies.filter((c) => isNamed(file.name, shownStudent(c)));
-  const [copy] = meant;
-  if (!copy || meant.length > 1 || copy.back) return { to: null, marks: [], unknown: [], offPage: 0 };
-  return {
-    to: { copyId: copy.copy_id, handInId: copy.hand_in_id, name: fullName(shownStudent(copy)) },
-    ...(await forHandIn(house, opener, copy.hand_in_id, found)),
-  };
 }
 
-const documentsIn = (copy: RawRow): string[] =>
-  typeof copy.documents === 'string' ? JSON.parse(copy.documents) : (copy.documents ?? []);
+/**
+ * The job that reads it. Its pages are found by what they say of themselves, else by their order; whose it is by that too, else by the one student whose
+ * name is in the file's. What the student had in the file already is not the teacher's.
+ */
+export const bringIn =
+  (opener: Opener): Work =>
+  async (context) => {
+    const { house, job } = context;
+    const db = house.db.manager;
+    const input = Input.parse(job.input);
+    const file = (await find(db, JobFileTable, { jobId: job.id }))!;
+    const found = await readFile(context, opener, file);
+    const to =
+      'handInId' in input
+        ? await forThis(db, input.handInId)
+        : await forWhom(db, input.assignmentId, found, file.name);
+    const brought: BroughtInAny = to
+      ? { to, ...(await forHandIn(context, opener, to.handInId, found)) }
+      : { to: null, marks: [], unknown: [], offPage: 0 };
+    await inTransaction(house.db, (tx) => finishJob(tx, job, brought));
+  };
+
+type Whom = NonNullable<BroughtInAny['to']>;
+
+async function forThis(db: Db, handInId: HandInId): Promise<Whom> {
+  const handIn = await find(db, HandInTable, { id: handInId });
+  const students = handIn && (await whose(db, handIn.copyId));
+  if (!students) throw new Fault('taken-back');
+  return { copyId: students.copyId, handInId, name: fullName(seenName(students)) };
+}
+
+/** Null: nobody's, more than one's, or one that was handed back. */
+async function forWhom(
+  db: Db,
+  assignmentId: AssignmentId,
+  found: MarksRead,
+  fileName: string,
+): Promise<Whom | null> {
+  const copies = await db.getRepository(CopyTable).find({ where: { assignmentId } });
+  const ids: CopyId[] = copies.map((c) => c.id);
+  const students = await studentsOf(db, ids);
+  const said = new Set(found.pages.flatMap((page) => page?.document ?? []));
+  const meant: Whom[] = [];
+  for (const copyId of ids) {
+    const newest = await newestHandIn(db, copyId);
+    const names = students.get(copyId);
+    if (!newest || newest.cameBack || !names) continue;
+    const handInId = newest.handIn.id;
+    const seen = seenName(names);
+    const documents = await db.getRepository(HandInDocumentTable).find({ where: { handInId } });
+    if (said.size ? documents.some((d) => said.has(d.documentId)) : isNamed(fileName, seen))
+      meant.push({ copyId, handInId, name: fullName(seen) });
+  }
+  return meant.length === 1 ? meant[0]! : null;
+}
 
 const plain = (text: string): string =>
   ` ${text
@@ -73,50 +134,72 @@ const plain = (text: string): string =>
     .replace(/[^\p{L}\p{N}]+/gu, ' ')} `;
 
 /** Whether a file's name has both names of a student in it, as whole words in any order. */
-function isNamed(file: string, { given, family }: { given: string; family: string }): boolean {
+function isNamed(file: string, { given, family }: RealName): boolean {
   const name = plain(file);
   return [given, family].every((part) => name.includes(plain(part)));
 }
 
-async function readFile(opener: Opener, file: Received): Promise<Found> {
-  const { mended } = await judgePdf(opener, file.path, file.name);
-  return read(opener, mended, file.name);
+/** Judges the file as any that arrives, and reads its annotations. The bytes that marks name are kept. */
+async function readFile(
+  context: JobContext,
+  opener: Opener,
+  { name, sha256 }: { readonly name: string; readonly sha256: string },
+): Promise<MarksRead> {
+  const { house, folder, budget } = context;
+  const path = join(folder, 'marked.pdf');
+  const mended = `${path}.mended`;
+  await writeBlobTo(house.db.manager, sha256, path);
+  const answer = JudgedAnswer.parse(
+    await run(context, name, opener.run({ op: 'judge', file: path, name, mended, budget }, budget)),
+  );
+  if ('refused' in answer) throw new Fault(answer.refused.code, answer.refused.facts);
+  if (answer.judged.type !== 'application/pdf') throw new Fault('file-not-pdf', { name });
+  const found = await read(context, opener, answer.judged.mended ? mended : path, name);
+  for (const digest of found.bytes) await keepPictureFile(house, join(folder, digest));
+  return found;
 }
 
-async function forHandIn(house: House, opener: Opener, handInId: string, found: Found): Promise<BroughtIn> {
-  const documents: RawRow[] = await house.db.query(
-    `SELECT d.id, d.pages, d.sha256 FROM hand_in_document h JOIN document d ON d.id = h.document_id AND d.shows = 'pages' AND d.frames IS NOT NULL
-     WHERE h.hand_in_id = ? ORDER BY h.position`,
-    [handInId],
+async function read(context: JobContext, opener: Opener, file: string, name: string): Promise<MarksRead> {
+  const { folder, budget, progress } = context;
+  return MarksRead.parse(
+    await run(context, name, opener.run({ op: 'read-marks', file, folder }, budget, progress)),
   );
+}
+
+/** What costs too much goes into the slow lane first; there it is the file's fault. */
+async function run<T>({ budget }: JobContext, name: string, work: Promise<T>): Promise<T> {
+  try {
+    return await work;
+  } catch (error) {
+    if (!(error instanceof Failed)) throw error;
+    if (error.reason === 'too-slow' && budget.cpuMs < FULL.cpuMs) throw error;
+    throw new Fault(error.reason === 'broken' ? 'file-damaged' : 'file-slow', { name });
+  }
+}
+
+async function forHandIn(
+  context: JobContext,
+  opener: Opener,
+  handInId: HandInId,
+  found: MarksRead,
+): Promise<BroughtIn> {
+  const documents = await pagedDocuments(context.house.db.manager, handInId);
   const pages = pagesOf(found, documents);
-  const theirs = await marksOfStudent(house, opener, documents);
-  const out: Mark[] = [];
+  const theirs = await marksOfStudent(context, opener, documents);
+  const marks: Mark[] = [];
   let offPage = 0;
   for (const mark of found.marks) {
     const at = pages[mark.page];
     if (!at) offPage++;
-    else if (!theirs.has(`${at.document}:${mark.id}`)) out.push({ ...mark, ...at });
+    else if (!theirs.has(`${at.document}:${mark.id}`)) marks.push({ ...mark, ...at });
   }
   const kinds = new Map<string, number>();
   for (const kind of found.unknown) kinds.set(kind, (kinds.get(kind) ?? 0) + 1);
-  return { marks: out, offPage, unknown: [...kinds].map(([kind, count]) => ({ kind, count })) };
-}
-
-type Found = z.infer<typeof MarksRead>;
-
-async function read(opener: Opener, file: string, name: string): Promise<Found> {
-  try {
-    return MarksRead.parse(await opener.run({ op: 'read-marks', file }));
-  } catch (error) {
-    if (error instanceof TaskFailed)
-      throw new Fault(error.reason === 'broken' ? 'file-damaged' : 'file-slow', { name });
-    throw error;
-  }
+  return { marks, offPage, unknown: [...kinds].map(([kind, count]) => ({ kind, count })) };
 }
 
 /** Which page of the hand-in each page of the file is. */
-function pagesOf(found: Found, documents: readonly RawRow[]): (PageOfCopy | null)[] {
+function pagesOf(found: MarksRead, documents: readonly DocumentRow[]): (PageOfCopy | null)[] {
   const order = documents.flatMap((d) =>
     Array.from({ length: d.pages }, (_, page): PageOfCopy => ({ document: d.id, page })),
   );
@@ -129,22 +212,20 @@ function pagesOf(found: Found, documents: readonly RawRow[]): (PageOfCopy | null
 
 /** Annotations that were in the documents when they were handed in, as document and id. */
 async function marksOfStudent(
-  house: House,
+  context: JobContext,
   opener: Opener,
-  documents: readonly RawRow[],
+  documents: readonly DocumentRow[],
 ): Promise<ReadonlySet<string>> {
   const theirs = new Set<string>();
-  const folder = await mkdtemp(join(tmpdir(), 'jotmark-in-'));
-  try {
-    for (const document of documents) {
-      const file = join(folder, document.id);
-      await writeBlobTo(house.db, document.sha256, file);
-      // One that cannot be read has nothing to tell apart.
-      const found = await read(opener, file, '').catch(() => null);
-      for (const mark of found?.marks ?? []) theirs.add(`${document.id}:${mark.id}`);
-    }
-  } finally {
-    await rm(folder, { recursive: true, force: true });
+  for (const document of documents) {
+    const file = join(context.folder, document.id);
+    await writeBlobTo(context.house.db.manager, document.sha256!, file);
+    // One that cannot be read has nothing to tell apart.
+    const found = await read(context, opener, file, '').catch((error: unknown) => {
+      if (error instanceof Fault) return null;
+      throw error;
+    });
+    for (const mark of found?.marks ?? []) theirs.add(`${document.id}:${mark.id}`);
   }
   return theirs;
 }

@@ -1,56 +1,67 @@
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import type { Person } from '@jotmark/core';
-import type { Response } from 'express';
-import type { RawRow } from '../database/raw.ts';
-import { turnsIn } from '../hand-back/hand-back.ts';
-import type { House } from '../house.ts';
+import { HandInId, type JobId, type Person, seenName } from '@jotmark/core';
+import * as z from 'zod';
+import { keepFile } from '../blobs/blob.ts';
+import { AssignmentTable, HandInTable, JobFileTable } from '../database/entities/index.ts';
+import { inTransaction } from '../database/transaction.ts';
+import { find, insert } from '../database/write.ts';
+import { turnsIn } from '../document/pages.ts';
 import { Fault } from '../fault.ts';
-import type { Opener } from '../opening/opener.ts';
-import { BLIND_COLUMN, shownStudent } from '../people/blind.ts';
-import { MARKED_COLUMNS, markedName, writeMarked } from './write-marked.ts';
+import type { House } from '../house.ts';
+import type { Work } from '../jobs/context.ts';
+import { finishJob, orderJob } from '../jobs/queue.ts';
 import { readMarking } from '../marking/state.ts';
+import type { Opener } from '../opening/opener.ts';
+import { whose } from '../people/students.ts';
+import { markedName, pagedDocuments, writeMarked } from './write-marked.ts';
 
-/** Sends the copy as it is marked now, to work on elsewhere or to print. What no word was written to stays behind. */
-export async function sendMarkedPdf(
+const Input = z.object({ handInId: HandInId, as: z.enum(['notes', 'flat']), author: z.string() });
+
+/** Orders the copy as it is marked now as a PDF, to work on elsewhere or to print. */
+export async function orderMarkedPdf(
   house: House,
-  opener: Opener,
   person: Person,
-  handInId: string,
+  handInId: HandInId,
   as: 'notes' | 'flat',
-  res: Response,
-): Promise<void> {
-  const rows: RawRow[] = await house.db.query(
-    `SELECT ${MARKED_COLUMNS}, c.id AS copy_id, ${BLIND_COLUMN} FROM hand_in_document h
-       JOIN document d ON d.id = h.document_id AND d.shows = 'pages' AND d.frames IS NOT NULL
-       JOIN hand_in i ON i.id = h.hand_in_id JOIN copy c ON c.id = i.copy_id JOIN assignment a ON a.id = c.assignment_id
-       JOIN person p ON p.id = c.student_id LEFT JOIN document_text t ON t.document_id = d.id WHERE h.hand_in_id = ? ORDER BY h.position`,
-    [handInId],
-  );
-  const [row] = rows;
-  if (!row) throw new Fault('not-found');
-  const student = shownStudent(row);
-  const marking = await readMarking(house.db, handInId);
-  const folder = await mkdtemp(join(tmpdir(), 'jotmark-out-'));
-  try {
-    const file = await writeMarked(
-      { house, opener },
-      folder,
-      // In a blind pile no page says whose it is.
-      rows.map((r) => (Number(r.is_blind) ? { ...r, ...student } : r)),
-      {
-        marks: marking.marks.flatMap((m) => (m.mark ? [m.mark] : [])),
-        turns: await turnsIn(house.db, handInId),
-        author: `${person.given} ${person.family}`,
-        flat: as === 'flat',
-      },
-    );
-    res.set({ 'Cache-Control': 'no-store' });
-    await new Promise<void>((resolve, reject) =>
-      res.download(file, markedName(row.title, student), (error) => (error ? reject(error) : resolve())),
-    );
-  } finally {
-    await rm(folder, { recursive: true, force: true });
-  }
+): Promise<JobId> {
+  const input: z.infer<typeof Input> = { handInId, as, author: `${person.given} ${person.family}` };
+  return orderJob(house, house.db.manager, {
+    kind: 'marked-pdf',
+    subject: null,
+    personId: person.id,
+    awaited: true,
+    input,
+  });
 }
+
+/** The job that writes it. In a blind pile no page and no name says whose it is. */
+export const markedPdf =
+  (opener: Opener): Work =>
+  async (context) => {
+    const { house, job } = context;
+    const db = house.db.manager;
+    const { handInId, as, author } = Input.parse(job.input);
+    const handIn = await find(db, HandInTable, { id: handInId });
+    const students = handIn && (await whose(db, handIn.copyId));
+    const documents = await pagedDocuments(db, handInId);
+    if (!students || documents.length === 0) throw new Fault('not-found');
+    const student = seenName(students);
+    const marking = await readMarking(db, handInId);
+    const file = await writeMarked(context, opener, documents, {
+      marks: marking.marks.flatMap((m) => m.mark ?? []),
+      turns: await turnsIn(db, handInId),
+      author,
+      flat: as === 'flat',
+      student,
+    });
+    const { title } = (await find(db, AssignmentTable, { id: students.assignmentId }))!;
+    const { sha256 } = await keepFile(house.db, file, house.now());
+    await inTransaction(house.db, async (tx) => {
+      await finishJob(tx, job);
+      await insert(tx, JobFileTable, {
+        jobId: job.id,
+        position: 0,
+        name: markedName(title, student),
+        sha256,
+      });
+    });
+  };

@@ -1,16 +1,24 @@
-import { rename } from 'node:fs/promises';
 import { join } from 'node:path';
-import { FILE_LIMITS, HandInContent, type NoPages, PageFrame, PageShapes, PageText } from '@jotmark/core';
-import * as z from 'zod';
-import type { RawRow } from '../database/raw.ts';
+import type { DocumentId, NoPages } from '@jotmark/core';
 import { keepFile, writeBlobTo } from '../blobs/blob.ts';
-import { kindOf } from '../opening/kind.ts';
-import { joinPdfs, mustRun, qpdf } from '../programs/qpdf.ts';
-import { TaskFailed } from '../opening/opener.ts';
+import {
+  DocumentPartTable,
+  type DocumentRow,
+  DocumentShapesTable,
+  DocumentTable,
+  DocumentTextTable,
+  HandInTable,
+  WorksheetVersionTable,
+} from '../database/entities/index.ts';
+import { inTransaction } from '../database/transaction.ts';
+import { find, insertOrUpdate, update } from '../database/write.ts';
+import { textKept } from '../document/pages.ts';
+import { type JobContext, NotYet, type Work } from '../jobs/context.ts';
 import { finishJob } from '../jobs/queue.ts';
-import type { JobContext } from '../jobs/runner.ts';
-import { Read } from '../opening/task.ts';
-import { convertOffice } from '../office/convert.ts';
+import type { Opener } from '../opening/opener.ts';
+import { MadePdf, Read } from '../opening/task.ts';
+import { Failed, FULL } from '../programs/failed.ts';
+import { joinPdfs, mustRun } from '../programs/qpdf.ts';
 
 /** Why a document gets no pages. It is kept and can be scored; the screen says what to do. */
 class NoPagesFound extends Error {
@@ -26,138 +34,129 @@ class NoPagesFound extends Error {
  * The job that makes a document pages: converts what is no PDF, fills in what a student typed, puts several parts
  * together; then takes scripts out and keeps how the pages lie, their text, and of a worksheet what is drawn on them.
  */
-export async function readDocument(context: JobContext): Promise<void> {
-  const { house, job } = context;
-  const [document] = await house.db.query(
-    'SELECT id, sha256, original_sha256, filled_from, version_id, owner_id FROM document WHERE id = ?',
-    [job.subject],
-  );
-  if (!document) return finishJob(house.db, job);
-  try {
-    await readPages(context, document, await asPdf(context, document));
-  } catch (error) {
-    if (!(error instanceof NoPagesFound)) throw error;
-    await house.db.transaction(async (tx) => {
-      await tx.query(`UPDATE document SET shows = 'nothing', trouble = ? WHERE id = ?`, [
-        error.why,
-        document.id,
-      ]);
-      await finishJob(tx, job);
-    });
-  }
+export const readDocument =
+  (opener: Opener): Work =>
+  async (context) => {
+    const { house, job, budget } = context;
+    const document = await find(house.db.manager, DocumentTable, { id: job.subject as DocumentId });
+    if (!document) return inTransaction(house.db, (tx) => finishJob(tx, job));
+    try {
+      await readPages(context, opener, document, await asPdf(context, opener, document));
+    } catch (error) {
+      const why = whyNoPages(error, budget.cpuMs >= FULL.cpuMs, document);
+      if (!why) throw error;
+      await inTransaction(house.db, async (tx) => {
+        await update(tx, DocumentTable, { id: document.id }, { shows: 'nothing', trouble: why });
+        await finishJob(tx, job);
+      });
+    }
+  };
+
+/** What is no fault of the file's own, or is a PDF of ours, fails its job instead and can be tried again. */
+function whyNoPages(error: unknown, last: boolean, document: DocumentRow): NoPages | null {
+  if (error instanceof NoPagesFound) return error.why;
+  const converted = document.sha256 === null && document.filledFrom === null;
+  return last && converted && error instanceof Failed && error.reason !== 'broken' ? 'too-slow' : null;
 }
 
 async function readPages(
-  { house, opener, job, folder, progress }: JobContext,
-  document: RawRow,
+  { house, job, folder, budget, progress }: JobContext,
+  opener: Opener,
+  document: DocumentRow,
   file: string,
 ): Promise<void> {
-  const out = join(folder, 'read.pdf');
-  const picture = join(folder, 'picture.jpg');
-  const shapes = document.owner_id !== null;
-  const read = Read.parse(await opener.run({ op: 'read', file, out, shapes, picture }, progress));
-  const text = z.array(PageText).parse(read.text);
-  const { sha256 } = await keepFile(house.db, read.cleaned ? out : file, new Date(house.now()));
-  const small = await keepFile(house.db, picture, new Date(house.now())).catch(() => null);
-  await house.db.transaction(async (tx) => {
-    await tx.query('UPDATE document SET frames = ?, pages = ?, sha256 = ?, picture_sha256 = ? WHERE id = ?', [
-      JSON.stringify(read.frames),
-      read.frames.length,
-      sha256,
-      small?.sha256 ?? null,
-      job.subject,
-    ]);
-    await tx.query('REPLACE INTO document_text (document_id, pages) VALUES (?, ?)', [
-      job.subject,
-      JSON.stringify(text),
-    ]);
-    if (read.shapes)
-      await tx.query('REPLACE INTO document_shapes (document_id, pages) VALUES (?, ?)', [
-        job.subject,
-        JSON.stringify(z.array(PageShapes).parse(read.shapes)),
-      ]);
+  const at = (name: string) => join(folder, name);
+  const shapes = document.ownerId === null ? null : at('shapes.json');
+  const read = Read.parse(
+    await opener.run(
+      { op: 'read', file, out: at('read.pdf'), picture: at('picture.jpg'), text: at('text.json'), shapes },
+      budget,
+      progress,
+    ),
+  );
+  const now = house.now();
+  const keep = async (path: string) => (await keepFile(house.db, path, now)).sha256;
+  const sha256 = await keep(read.cleaned ? at('read.pdf') : file);
+  const pictureSha256 = read.pictured ? await keep(at('picture.jpg')) : null;
+  const text = await keep(at('text.json'));
+  const drawn = shapes && (await keep(shapes));
+  const documentId = document.id;
+  await inTransaction(house.db, async (tx) => {
+    const { frames } = read;
+    await update(
+      tx,
+      DocumentTable,
+      { id: documentId },
+      { frames, pages: frames.length, sha256, pictureSha256 },
+    );
+    await insertOrUpdate(tx, DocumentTextTable, { documentId, sha256: text }, ['sha256']);
+    if (drawn) await insertOrUpdate(tx, DocumentShapesTable, { documentId, sha256: drawn }, ['sha256']);
     await finishJob(tx, job);
   });
 }
 
 /** The document as one PDF file in the job's folder. */
-async function asPdf(context: JobContext, document: RawRow): Promise<string> {
-  const { house, folder } = context;
-  if (document.filled_from) return filledIn(context, document);
-  const parts: { sha256: string }[] = await house.db.query(
-    'SELECT sha256 FROM document_part WHERE document_id = ? ORDER BY position',
-    [document.id],
-  );
-  const all = parts.length ? parts.map((p) => p.sha256) : [document.sha256 ?? document.original_sha256];
+async function asPdf(context: JobContext, opener: Opener, document: DocumentRow): Promise<string> {
+  const { house, folder, budget } = context;
+  if (document.filledFrom) return filledIn(context, opener, document);
+  const parts = await house.db.manager
+    .getRepository(DocumentPartTable)
+    .find({ where: { documentId: document.id }, order: { position: 'ASC' } });
+  const all = parts.length
+    ? parts.map((p) => p.sha256)
+    : [document.sha256 ?? document.originalSha256].flatMap((s) => s ?? []);
   const pdfs: string[] = [];
   for (const [i, sha256] of all.entries()) {
     const file = join(folder, `part${i}`);
-    await writeBlobTo(house.db, sha256, file);
-    pdfs.push(await onePdf(context, file));
+    const out = `${file}.pdf`;
+    await writeBlobTo(house.db.manager, sha256, file);
+    const { trouble } = MadePdf.parse(await opener.run({ op: 'to-pdf', file, out, folder, budget }, budget));
+    if (trouble) throw new NoPagesFound(trouble);
+    pdfs.push(out);
     context.progress(i, all.length);
   }
-  const one = pdfs.length === 1 ? pdfs[0]! : await joined(pdfs, join(folder, 'joined.pdf'));
+  const one = pdfs.length === 1 ? pdfs[0]! : join(folder, 'joined.pdf');
+  if (pdfs.length > 1) await joinPdfs(pdfs, one, budget);
+  if (!document.ownerId) return one;
   // A worksheet is made upright once, so that fields and writing stand as its pages are read.
-  return document.owner_id ? upright(one, join(folder, 'upright.pdf')) : one;
-}
-
-async function onePdf({ opener, folder }: JobContext, file: string): Promise<string> {
-  const kind = await kindOf(file, 'part');
-  if (kind.family === 'pdf') return file;
-  const out = `${file}.pdf`;
-  if (kind.family === 'picture') {
-    await opener.run({ op: 'picture', file, out });
-    return out;
-  }
-  if (!kind.filter) throw new NoPagesFound(kind.trouble ?? 'unknown-kind');
-  opener.warm();
-  try {
-    await rename(await convertOffice(file, kind.filter, folder), out);
-  } catch (error) {
-    if (error instanceof TaskFailed)
-      throw new NoPagesFound(error.reason === 'too-slow' ? 'too-slow' : 'not-converted');
-    throw error;
-  }
-  const { out: count } = await qpdf(['--show-npages', out]);
-  if (Number.parseInt(count, 10) > FILE_LIMITS.pages) throw new NoPagesFound('too-many-pages');
-  return out;
-}
-
-async function joined(pdfs: readonly string[], out: string): Promise<string> {
-  await joinPdfs(pdfs, out);
-  return out;
-}
-
-async function upright(file: string, out: string): Promise<string> {
-  await mustRun([file, '--flatten-rotation', out]);
-  return out;
+  const upright = join(folder, 'upright.pdf');
+  await mustRun([one, '--flatten-rotation', upright], budget);
+  return upright;
 }
 
 /** A worksheet with what a student typed and drew, as it was frozen at the hand-in. */
-async function filledIn({ house, opener, folder }: JobContext, document: RawRow): Promise<string> {
-  const [row] = await house.db.query(
-    `SELECT h.content, w.questions, d.sha256, d.frames, t.pages AS text FROM hand_in h
-       JOIN worksheet_version w ON w.id = ? JOIN document d ON d.id = w.document_id
-       LEFT JOIN document_text t ON t.document_id = d.id WHERE h.id = ?`,
-    [document.version_id, document.filled_from],
-  );
-  if (!row) throw new TaskFailed('broken', 'the hand-in is gone');
-  // The clean worksheet may itself still be on its way to pages: this job is tried again.
-  if (!row.sha256 || !row.frames) throw new TaskFailed('broken', 'the worksheet is not read yet');
-  const content = HandInContent.parse(JSON.parse(row.content));
-  const sheet = content.sheets.find((s) => s.versionId === document.version_id);
+async function filledIn(
+  { house, folder, budget }: JobContext,
+  opener: Opener,
+  document: DocumentRow,
+): Promise<string> {
+  const db = house.db.manager;
+  const handIn = await find(db, HandInTable, { id: document.filledFrom! });
+  const version = await find(db, WorksheetVersionTable, { id: document.versionId! });
+  const clean = version && (await find(db, DocumentTable, { id: version.documentId }));
+  // It was taken back before it was read: there is nothing to read any more.
+  if (!handIn || !version || !clean) throw new Failed('broken', 'the hand-in is gone');
+  // The clean worksheet may itself still be on its way to pages.
+  if (!clean.sha256 || !clean.frames) throw new NotYet('the worksheet is not read yet');
+  const sheet = handIn.content?.sheets.find((s) => s.versionId === version.id);
   const file = join(folder, 'sheet.pdf');
   const out = join(folder, 'filled.pdf');
-  await writeBlobTo(house.db, row.sha256, file);
-  await opener.run({
-    op: 'fill',
-    file,
-    out,
-    questions: JSON.parse(row.questions),
-    answers: sheet?.answers ?? {},
-    marks: sheet?.marks ?? [],
-    frames: z.array(PageFrame).parse(JSON.parse(row.frames)),
-    text: row.text ? z.array(PageText).parse(JSON.parse(row.text)) : [],
-  });
+  const layer = await textKept(db, clean.id);
+  const text = layer ? join(folder, 'sheet.json') : null;
+  await writeBlobTo(db, clean.sha256, file);
+  if (layer && text) await writeBlobTo(db, layer, text);
+  await opener.run(
+    {
+      op: 'fill',
+      file,
+      out,
+      questions: version.questions,
+      answers: sheet?.answers ?? {},
+      marks: sheet?.marks ?? [],
+      frames: clean.frames,
+      text,
+    },
+    budget,
+  );
   return out;
 }

@@ -1,67 +1,113 @@
 import { join } from 'node:path';
-import { type DocumentId, type Mark, PageFrame, PageText, type Person, type Turns } from '@jotmark/core';
-import * as z from 'zod';
-import type { RawRow } from '../database/raw.ts';
+import {
+  bytesIn,
+  type Digest,
+  type DocumentId,
+  fullName,
+  type HandInId,
+  type Mark,
+  type RealName,
+  type Turns,
+} from '@jotmark/core';
+import { IsNull, Not } from 'typeorm';
 import { writeBlobTo } from '../blobs/blob.ts';
-import { joinPdfs } from '../programs/qpdf.ts';
-import { tidyName } from '../http/receive.ts';
-import type { House } from '../house.ts';
+import { tidyName } from '../blobs/file-name.ts';
+import { type DocumentRow, DocumentTable, HandInDocumentTable } from '../database/entities/index.ts';
+import type { Db } from '../database/pick.ts';
+import { textKept } from '../document/pages.ts';
+import type { JobContext } from '../jobs/context.ts';
 import type { Opener } from '../opening/opener.ts';
 import { Annotated } from '../opening/task.ts';
+import { isPicture } from '../people/pictures.ts';
+import { joinPdfs } from '../programs/qpdf.ts';
 
-/** What of a document a marked PDF is made from. */
-export const MARKED_COLUMNS =
-  'd.id AS document_id, d.sha256, d.frames, d.filled_from, t.pages AS text, a.title, p.given, p.family';
-
-export interface Marked {
+export interface ToWrite {
   readonly marks: readonly Mark[];
   readonly turns: Readonly<Record<DocumentId, Turns>>;
   readonly author: string;
   /** For printing: marks and notes as the page's own content, the notes' words on sheets behind. */
   readonly flat: boolean;
+  /** Stands on pages of our own making; of a blind copy its code. */
+  readonly student: RealName;
+}
+
+/** The documents of a hand-in whose pages are read, in their order. */
+export async function pagedDocuments(db: Db, handInId: HandInId): Promise<DocumentRow[]> {
+  return db
+    .createQueryBuilder(DocumentTable, 'd')
+    .innerJoin(HandInDocumentTable.table, 'h', 'h.documentId = d.id')
+    .where({ shows: 'pages', frames: Not(IsNull()) })
+    .andWhere('h.handInId = :handInId', { handInId })
+    .orderBy('h.position')
+    .getMany();
 }
 
 /** Writes marks into documents, each appended to its own bytes, and gives the one file they are, behind one another. */
 export async function writeMarked(
-  { house, opener }: { readonly house: House; readonly opener: Opener },
-  folder: string,
-  documents: readonly RawRow[],
-  what: Marked,
+  { house, folder, budget, progress }: JobContext,
+  opener: Opener,
+  documents: readonly DocumentRow[],
+  what: ToWrite,
 ): Promise<string> {
+  const db = house.db.manager;
   const written: string[] = [];
   for (const [n, document] of documents.entries()) {
+    progress(n, documents.length);
     const file = join(folder, `in${n}.pdf`);
     const out = join(folder, `out${n}.pdf`);
-    await writeBlobTo(house.db, document.sha256, file);
+    await writeBlobTo(db, document.sha256!, file);
+    const marks = what.marks.filter((m) => m.document === document.id);
     Annotated.parse(
-      await opener.run({
-        op: 'write-marks',
-        file,
-        out,
-        marks: what.marks.filter((m) => m.document === document.document_id),
-        frames: z.array(PageFrame).parse(JSON.parse(document.frames)),
-        turns: what.turns[document.document_id as DocumentId] ?? {},
-        document: document.document_id,
-        author: what.author,
-        flat: what.flat,
-        name: document.filled_from
-          ? {
-              name: `${document.given} ${document.family}`.trim(),
-              text: document.text ? z.array(PageText).parse(JSON.parse(document.text)) : [],
-            }
-          : null,
-      }),
+      await opener.run(
+        {
+          op: 'write-marks',
+          file,
+          out,
+          marks,
+          frames: document.frames ?? [],
+          turns: what.turns[document.id] ?? {},
+          document: document.id,
+          author: what.author,
+          flat: what.flat,
+          name: document.filledFrom
+            ? {
+                name: fullName(what.student),
+                text: await textFile(db, document.id, join(folder, `text${n}`)),
+              }
+            : null,
+          bytes: await bytesOnDisk(db, marks, folder),
+        },
+        budget,
+      ),
     );
     written.push(out);
   }
   if (written.length === 1) return written[0]!;
   const all = join(folder, 'all.pdf');
-  await joinPdfs(written, all);
+  await joinPdfs(written, all, budget);
   return all;
 }
 
+async function textFile(db: Db, id: DocumentId, path: string): Promise<string | null> {
+  const kept = await textKept(db, id);
+  if (kept) await writeBlobTo(db, kept, path);
+  return kept && path;
+}
+
+/** What the marks have bytes in, as files. What is no picture of a mark's is not given out. */
+async function bytesOnDisk(db: Db, marks: readonly Mark[], folder: string): Promise<Record<Digest, string>> {
+  const out: Record<string, string> = {};
+  for (const digest of new Set(marks.flatMap(bytesIn))) {
+    if (!(await isPicture(db, digest))) continue;
+    const path = join(folder, digest);
+    await writeBlobTo(db, digest, path);
+    out[digest] = path;
+  }
+  return out;
+}
+
 /** What a marked copy is called as a file. */
-export function markedName(title: string, student: Pick<Person, 'given' | 'family'>): string {
-  const name = tidyName(`${title} – ${student.given} ${student.family}`.replace(/[/\\]/g, '-'));
+export function markedName(title: string, student: RealName): string {
+  const name = tidyName(`${title} – ${fullName(student)}`.replace(/[/\\]/g, '-'));
   return `${name.replace(/\.pdf$/i, '')}, marked.pdf`;
 }

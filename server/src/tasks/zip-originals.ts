@@ -1,89 +1,95 @@
 import { createWriteStream } from 'node:fs';
 import { join } from 'node:path';
-import { Readable } from 'node:stream';
 import { finished } from 'node:stream/promises';
-import type { AssignmentId, CopyId, JobId, Person } from '@jotmark/core';
+import { AssignmentId, CopyId, compareNames, type JobId, type Person, seenName } from '@jotmark/core';
 import { ZipArchive } from 'archiver';
-import type { RawRow } from '../database/raw.ts';
-import { blobSize, keepFile, readBlob } from '../blobs/blob.ts';
-import { tidyName } from '../http/receive.ts';
-import { type House, newId } from '../house.ts';
-import { Fault } from '../fault.ts';
-import { finishJob, orderJob, PROGRESS_COLUMNS, progressOf } from '../jobs/queue.ts';
-import type { JobContext } from '../jobs/runner.ts';
-import { BLIND_COLUMN, blindFileName, shownStudent } from '../people/blind.ts';
+import * as z from 'zod';
+import { assignmentTop } from '../assignment/head.ts';
+import { keepFile, streamOf } from '../blobs/blob.ts';
+import { folderName } from '../blobs/file-name.ts';
+import { CopyTable, HandInDocumentTable, HandInTable, JobFileTable } from '../database/entities/index.ts';
+import { as, col, type Db, pick } from '../database/pick.ts';
+import { inTransaction } from '../database/transaction.ts';
+import { insert } from '../database/write.ts';
+import type { House } from '../house.ts';
+import type { Work } from '../jobs/context.ts';
+import { finishJob, orderJob } from '../jobs/queue.ts';
+import { blindFileName, studentsOf } from '../people/students.ts';
 
-/** Orders one zip of what these copies brought along: the originals, in a folder for each student. Gives its job. */
+const Input = z.object({ assignmentId: AssignmentId, copyIds: z.array(CopyId) });
+
+/** Orders one zip of what these copies brought along: the originals, in a folder for each student. */
 export async function orderZip(
   house: House,
   person: Person,
   assignmentId: AssignmentId,
-  copyIds: readonly CopyId[],
+  copyIds: CopyId[],
 ): Promise<JobId> {
-  const id = newId<string>(house);
-  const [a] = await house.db.query(
-    'SELECT a.title, k.name FROM assignment a JOIN school_class k ON k.id = a.class_id WHERE a.id = ?',
-    [assignmentId],
-  );
-  await house.db.query(
-    'INSERT INTO zip_order (id, assignment_id, by_id, copy_ids, name, created_at) VALUES (?, ?, ?, ?, ?, ?)',
-    [
-      id,
-      assignmentId,
-      person.id,
-      JSON.stringify(copyIds),
-      folderName(`${a.name}, ${a.title}`),
-      new Date(house.now()),
-    ],
-  );
-  return orderJob(house, house.db.manager, 'zip-originals', id);
+  const input: z.infer<typeof Input> = { assignmentId, copyIds };
+  return orderJob(house, house.db.manager, {
+    kind: 'zip-originals',
+    subject: null,
+    personId: person.id,
+    awaited: true,
+    // Many files: it goes behind what is small.
+    size: copyIds.length * 1024 ** 2,
+    input,
+  });
 }
 
-const folderName = (text: string) => tidyName(text.replace(/[/\\]/g, '-')).slice(0, 120);
-
 /** The job that writes it. Nothing is unpacked or opened: bytes go from the database into the zip as they came. */
-export async function writeZip({ house, job, folder, progress }: JobContext): Promise<void> {
-  const [order] = await house.db.query('SELECT assignment_id, copy_ids FROM zip_order WHERE id = ?', [
-    job.subject,
-  ]);
-  if (!order) return finishJob(house.db.manager, job);
-  const files: RawRow[] = await house.db.query(
-    `SELECT c.id AS copy_id, p.given, p.family, ${BLIND_COLUMN}, hd.position, d.name, COALESCE(d.original_sha256, d.sha256) AS sha256, d.filled_from, d.url
-     FROM copy c JOIN assignment a ON a.id = c.assignment_id JOIN person p ON p.id = c.student_id
-       JOIN hand_in h ON h.copy_id = c.id AND h.number = (SELECT MAX(n.number) FROM hand_in n WHERE n.copy_id = c.id)
-       JOIN hand_in_document hd ON hd.hand_in_id = h.id JOIN document d ON d.id = hd.document_id
-     WHERE c.assignment_id = ? AND c.id IN (?) ORDER BY p.family, p.given, c.id, hd.position`,
-    [order.assignment_id, JSON.parse(order.copy_ids)],
-  );
+export const zipOriginals: Work = async ({ house, job, folder, progress }) => {
+  const db = house.db.manager;
+  const { assignmentId, copyIds } = Input.parse(job.input);
+  const { assignment } = await assignmentTop(db, assignmentId, house.now());
+  const files = await originals(db, assignmentId, copyIds);
+  const students = await studentsOf(db, copyIds);
+  const folderOf = (copyId: CopyId) => {
+    const { family, given } = seenName(students.get(copyId)!);
+    return folderName([family, given].filter(Boolean).join(', '));
+  };
+  files.sort((a, b) => compareNames(folderOf(a.copyId), folderOf(b.copyId)) || a.position - b.position);
   const path = join(folder, 'all.zip');
   const zip = new ZipArchive({ store: true });
   const out = createWriteStream(path);
   zip.pipe(out);
   for (const [i, file] of files.entries()) {
-    const student = shownStudent(file);
-    const name = Number(file.is_blind) ? blindFileName(file.name, file.position) : file.name;
-    const entry = `${folderName(`${student.family}, ${student.given}`)}/${file.position + 1} ${folderName(name)}`;
+    const blind = students.get(file.copyId)!.blind;
+    const name = blind ? blindFileName(file.name, file.position) : file.name;
+    const entry = `${folderOf(file.copyId)}/${file.position + 1} ${folderName(name)}`;
     if (file.url) zip.append(`[InternetShortcut]\r\nURL=${file.url}\r\n`, { name: `${entry}.url` });
-    else if (file.sha256) {
-      const bytes = readBlob(house.db, file.sha256, 0, (await blobSize(house.db, file.sha256)) - 1);
-      zip.append(Readable.from(bytes), { name: file.filled_from ? `${entry}.pdf` : entry });
-    }
+    else if (file.sha256)
+      zip.append(streamOf(db, file.sha256), { name: file.filledFrom ? `${entry}.pdf` : entry });
     progress(i, files.length);
   }
   await Promise.all([zip.finalize(), finished(out)]);
-  const { sha256 } = await keepFile(house.db, path, new Date(house.now()));
-  await house.db.transaction(async (tx) => {
-    await tx.query('UPDATE zip_order SET sha256 = ? WHERE id = ?', [sha256, job.subject]);
+  const { sha256 } = await keepFile(house.db, path, house.now());
+  const name = `${folderName(`${assignment.className}, ${assignment.title}`)}.zip`;
+  await inTransaction(house.db, async (tx) => {
     await finishJob(tx, job);
+    await insert(tx, JobFileTable, { jobId: job.id, position: 0, name, sha256 });
   });
-}
+};
 
-/** The teacher's own order of a zip, by its job; somebody else's is not found. */
-export async function ownZip(house: House, person: Person, jobId: JobId) {
-  const [row] = await house.db.query(
-    `SELECT z.sha256, z.name, ${PROGRESS_COLUMNS} FROM job j JOIN zip_order z ON z.id = j.subject WHERE j.id = ? AND j.kind = 'zip-originals' AND z.by_id = ?`,
-    [jobId, person.id],
+/** What the newest hand-ins of these copies brought along. */
+const originals = (db: Db, assignmentId: AssignmentId, copyIds: readonly CopyId[]) =>
+  pick(
+    db
+      .createQueryBuilder(CopyTable, 'c')
+      .innerJoin(
+        HandInTable.table,
+        'h',
+        'h.copyId = c.id AND h.number = (SELECT MAX(n.number) FROM hand_in n WHERE n.copy_id = c.id)',
+      )
+      .innerJoin(HandInDocumentTable.table, 'x', 'x.handInId = h.id')
+      .innerJoin('x.document', 'd')
+      .where('c.assignmentId = :assignmentId AND c.id IN (:...copyIds)', { assignmentId, copyIds }),
+    {
+      copyId: col('c.id', as.id<CopyId>()),
+      position: col('x.position', as.int),
+      name: col('d.name', as.text),
+      sha256: col('COALESCE(d.originalSha256, d.sha256)', as.maybe(as.text)),
+      filledFrom: col('d.filledFrom', as.maybe(as.text)),
+      url: col('d.url', as.maybe(as.text)),
+    },
   );
-  if (!row) throw new Fault('not-found');
-  return { sha256: row.sha256 as string | null, name: `${row.name}.zip`, progress: progressOf(row) };
-}

@@ -84,7 +84,7 @@ export function marksOn(
   text: PageText,
 ): { marks: Mark[]; seen: { at: readonly [number, number]; colour: InkColour }[] } {
   const base = {
-    v: 1 as const,
+    v: 2 as const,
     document: id<DocumentId>(),
     page: 0,
     focus: null,

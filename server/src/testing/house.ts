@@ -1,10 +1,18 @@
 import { randomBytes, randomUUID } from 'node:crypto';
-import type { Person, ReplyOf, RouteName, Routes } from '@jotmark/core';
-import { makeId, routes } from '@jotmark/core';
+import {
+  ErrorBody,
+  type JobState,
+  makeId,
+  type Person,
+  type ReplyOf,
+  type RouteName,
+  type Routes,
+  routes,
+  STATUS_OF,
+} from '@jotmark/core';
 import mysql from 'mysql2/promise';
 import { inject } from 'vitest';
 import { addClass, setAssignment } from '../assignment/set.ts';
-import type { RawRow } from '../database/raw.ts';
 import { addPerson } from '../people/person.ts';
 import { type Running, serve } from '../serve.ts';
 import type { Settings } from '../settings.ts';
@@ -35,6 +43,7 @@ export function testSettings(databaseUrl: string, over: Partial<Settings> = {}):
     demo: false,
     workers: 1,
     secureCookies: false,
+    checkReplies: true,
     logLevel: process.env.LOG ?? 'silent',
     ...over,
   };
@@ -49,7 +58,11 @@ export async function testServer(
 
 export const PASSWORD = 'a long enough one';
 
-/** A browser without a screen: keeps its cookie, sends its token, calls the contract's routes. */
+/** A reply whose parts a test names as it likes: whether it fits its route was seen before it got here. */
+// biome-ignore lint/suspicious/noExplicitAny: tests look into replies and errors alike
+export type Loose = any;
+
+/** A browser without a screen: keeps its cookie, sends its token, calls the contract's routes, and parses every reply by its route. */
 export class Caller {
   readonly #address: string;
   #cookie = '';
@@ -93,7 +106,7 @@ export class Caller {
   async call<N extends RouteName>(
     name: N,
     input: { params?: Record<string, string>; query?: string; body?: unknown } = {},
-  ): Promise<{ status: number; body: RawRow; headers: Headers }> {
+  ): Promise<{ status: number; body: Loose; headers: Headers }> {
     const route = routes[name];
     const path =
       route.path.replace(/:(\w+)/g, (_, key: string) => encodeURIComponent(input.params?.[key] ?? '')) +
@@ -106,32 +119,57 @@ export class Caller {
         : { body: JSON.stringify(input.body), headers: { 'content-type': 'application/json' } },
     );
     const text = await response.text();
-    return {
-      status: response.status,
-      body: response.headers.get('content-type')?.includes('json') ? JSON.parse(text) : text,
-      headers: response.headers,
-    };
+    const isJson = response.headers.get('content-type')?.includes('json');
+    const body: Loose = isJson ? JSON.parse(text) : text;
+    if (isJson) (response.ok ? route.reply : ErrorBody).parse(body);
+    return { status: response.status, body, headers: response.headers };
+  }
+
+  /** Sends files to a route that takes them, and waits for what comes of them: the outcome, or why they were refused. */
+  async send(
+    path: string,
+    files: readonly (readonly [name: string, bytes: Uint8Array])[],
+  ): Promise<{ status: number; body: Loose }> {
+    const form = new FormData();
+    for (const [name, bytes] of files)
+      form.append('file', new Blob([bytes as Uint8Array<ArrayBuffer>]), name);
+    const response = await this.raw('POST', path, { body: form });
+    const body = (await response.json()) as Loose;
+    return response.ok ? this.outcome(body.jobId) : { status: response.status, body };
+  }
+
+  /** Waits for something that was ordered, and answers as if it had been done at once. */
+  async outcome(jobId: string): Promise<{ status: number; body: Loose }> {
+    for (;;) {
+      const { body } = await this.call('job', { params: { jobId } });
+      const { progress, outcome, refused } = body as JobState;
+      if (refused) return { status: STATUS_OF[refused.code], body: { error: refused } };
+      if (progress.state === 'failed') return { status: 500, body: { error: { code: progress.error } } };
+      if (progress.state === 'done') {
+        if (!outcome) return { status: 200, body: null };
+        if (outcome.of === 'document') return { status: 200, body: outcome.document };
+        return { status: 200, body: outcome.of === 'marks' ? outcome.brought : outcome };
+      }
+      await new Promise((resolve) => setTimeout(resolve, 30));
+    }
   }
 
   /** Hands a copy in as it stands, and gives what the student then sees. */
   async handIn(
     copyId: string,
     what: { id?: string; cover?: string; claimedAt?: number | null } = {},
-  ): Promise<{ status: number; body: RawRow }> {
+  ): Promise<{ status: number; body: Loose }> {
     const body = { id: what.id ?? makeId(Date.now(), randomBytes(10)), cover: '', claimedAt: null, ...what };
     return this.call('handIn', { params: { copyId }, body });
   }
 
-  /** Uploads bytes as a file of this name. */
+  /** Uploads bytes as a file of this name onto a copy, and waits until it lies there or was refused. */
   async upload(
     copyId: string,
     bytes: Uint8Array,
     name = 'my work.pdf',
-  ): Promise<{ status: number; body: RawRow }> {
-    const form = new FormData();
-    form.append('file', new Blob([bytes as Uint8Array<ArrayBuffer>]), name);
-    const response = await this.raw('POST', `/api/work/${copyId}/files`, { body: form });
-    return { status: response.status, body: await response.json() };
+  ): Promise<{ status: number; body: Loose }> {
+    return this.send(`/api/work/${copyId}/files`, [[name, bytes]]);
   }
 }
 

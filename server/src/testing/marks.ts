@@ -6,7 +6,7 @@ export const id = <T extends string>() => makeId(tick++, crypto.getRandomValues(
 
 export const note = (document: DocumentId, words: string, more: Partial<Mark> = {}): Mark =>
   ({
-    v: 1,
+    v: 2,
     id: id<MarkId>(),
     document,
     page: 0,

@@ -8,13 +8,12 @@ export async function madeWorksheet(
   teacher: Caller,
   files?: readonly [name: string, bytes: Uint8Array][],
 ): Promise<string> {
-  const form = new FormData();
-  for (const [name, bytes] of files ?? [['Map work.pdf', await plainPdf(['1 Where is the hut?'])] as const])
-    form.append('file', new Blob([bytes as Uint8Array<ArrayBuffer>]), name);
-  const reply = await teacher.raw('POST', '/api/worksheets', { body: form });
-  const body = (await reply.json()) as { id: string };
-  if (reply.status !== 200) throw new Error(JSON.stringify(body));
-  return body.id;
+  const reply = await teacher.send(
+    '/api/worksheets',
+    files ?? [['Map work.pdf', await plainPdf(['1 Where is the hut?'])]],
+  );
+  if (reply.status !== 200) throw new Error(JSON.stringify(reply.body));
+  return reply.body.id;
 }
 
 /** A question on the first page, `row` counted from the top. */

@@ -1,28 +1,38 @@
-import { type Person, type PileRow, Place, type TodayPile, waits } from '@jotmark/core';
-import { HEAD_COLUMNS, type HeadColumns, headOf } from '../assignment/head.ts';
-import type { RawRow } from '../database/raw.ts';
+import { fullName, type Person, Place, type TodayPile, waits } from '@jotmark/core';
+import { assignmentsWithClass, HEAD, headOf } from '../assignment/head.ts';
+import { MarkingTable, MembershipTable } from '../database/entities/index.ts';
+import { as, col, type Db, pick } from '../database/pick.ts';
 import type { House } from '../house.ts';
-import { fullName } from '../people/blind.ts';
-import { COPY_COLUMNS, COPY_FROM, rowOf } from '../pile/pile.ts';
+import { listCopies } from '../pile/listing.ts';
 
 /** All piles of a teacher, the newest first; core puts them in the order to do them. */
 export async function readToday(house: House, person: Person): Promise<TodayPile[]> {
-  const heads: HeadColumns[] = await house.db.query(
-    `SELECT ${HEAD_COLUMNS} FROM assignment a JOIN school_class k ON k.id = a.class_id
-     JOIN membership t ON t.class_id = a.class_id AND t.role = 'teacher' AND t.person_id = ?
-     WHERE a.opens_at IS NOT NULL AND a.put_away_at IS NULL ORDER BY a.created_at DESC, a.id DESC LIMIT 200`,
-    [person.id],
+  const db = house.db.manager;
+  const heads = await pick(
+    assignmentsWithClass(db)
+      .innerJoin(
+        MembershipTable.table,
+        't',
+        `t.classId = a.classId AND t.role = 'teacher' AND t.personId = :me`,
+        {
+          me: person.id,
+        },
+      )
+      .where('a.opensAt IS NOT NULL AND a.putAwayAt IS NULL')
+      .orderBy('a.createdAt', 'DESC')
+      .addOrderBy('a.id', 'DESC')
+      .limit(200),
+    HEAD,
   );
-  if (heads.length === 0) return [];
-  const copies = await house.db.query(
-    `SELECT ${COPY_COLUMNS}, c.assignment_id FROM ${COPY_FROM} WHERE c.assignment_id IN (?) ORDER BY p.family, p.given, c.id`,
-    [heads.map((h) => h.assignment_id), heads.map((h) => h.assignment_id)],
-  );
-  const pace = await paceOf(house, person);
   const now = house.now();
+  const copies = await listCopies(
+    db,
+    heads.map((h) => h.assignmentId),
+    { now },
+  );
+  const pace = await paceOf(db, person);
   return heads.map((head): TodayPile => {
-    const own: RawRow[] = copies.filter((c: RawRow) => c.assignment_id === head.assignment_id);
-    const rows: PileRow[] = own.map((c) => rowOf(c, now));
+    const rows = copies.filter((c) => c.assignmentId === head.assignmentId);
     const waiting = rows.filter((r) => waits(r.place));
     const next =
       waiting.find((r) => r.place === 'being-marked') ??
@@ -39,7 +49,7 @@ export async function readToday(house: House, person: Person): Promise<TodayPile
             copyId: next.copyId,
             name: fullName(next.student),
             begun: next.place === 'being-marked',
-            page: own.find((c) => c.copy_id === next.copyId)?.left_at ?? 0,
+            page: next.leftAt,
           }
         : null,
       oldestWaiting: waiting.length ? Math.min(...waiting.map((r) => r.handedInAt ?? now)) : null,
@@ -52,14 +62,18 @@ export async function readToday(house: House, person: Person): Promise<TodayPile
 const AWAY_S = 30 * 60;
 
 /** Median seconds from a copy's first change to its being marked, of this teacher's last hundred; null before there are three. */
-async function paceOf(house: House, person: Person): Promise<number | null> {
-  const rows: { s: number }[] = await house.db.query(
-    `SELECT TIMESTAMPDIFF(SECOND, begun_at, done_at) AS s FROM marking WHERE marker_id = ? AND done_at IS NOT NULL ORDER BY done_at DESC LIMIT 100`,
-    [person.id],
+async function paceOf(db: Db, person: Person): Promise<number | null> {
+  const rows = await pick(
+    db
+      .createQueryBuilder(MarkingTable, 'm')
+      .where('m.markerId = :me AND m.doneAt IS NOT NULL', { me: person.id })
+      .orderBy('m.doneAt', 'DESC')
+      .limit(100),
+    { begunAt: col('m.begunAt', as.moment), doneAt: col('m.doneAt', as.moment) },
   );
   const taken = rows
-    .map((r) => Number(r.s))
+    .map((r) => Math.round((r.doneAt - r.begunAt) / 1000))
     .filter((s) => s > 0 && s < AWAY_S)
     .sort((a, b) => a - b);
-  return taken.length < 3 ? null : Math.round(taken[taken.length >> 1]!);
+  return taken.length < 3 ? null : taken[taken.length >> 1]!;
 }

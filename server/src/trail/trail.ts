@@ -1,40 +1,39 @@
-import { type CopyId, Mark, type Person, type Trail, TrailEntry } from '@jotmark/core';
-import type { RawRow } from '../database/raw.ts';
+import { type CopyId, fullName, type Person, TrailEntry } from '@jotmark/core';
+import { sheetsOf } from '../copy/sheets.ts';
+import { AssignmentTable, CopyMarkTable } from '../database/entities/index.ts';
+import { as, readRows } from '../database/pick.ts';
+import { find } from '../database/write.ts';
+import { Fault } from '../fault.ts';
 import type { House } from '../house.ts';
-import { BLIND_COLUMN, fullName, shownStudent } from '../people/blind.ts';
-import { sheetsOf } from '../work/work.ts';
+import { nameFor, whose } from '../people/students.ts';
 
 /** More than anyone writes on one copy (five changes a second for eleven hours); of a longer trail the newest part is read. */
 const MOST_LINES = 200_000;
 
-/** Every step of a copy and every stroke that ever was on it: for its student the same as for the teacher. */
+const LINE = {
+  subject: as.id<never>(),
+  at: as.moment,
+  step: as.json((raw) => TrailEntry.safeParse(raw)),
+} as const;
+
+/** Every step of a copy and every stroke that ever was on it: for its students the same as for the teacher. */
 export async function readTrail(house: House, person: Person, copyId: CopyId) {
-  const [about] = await house.db.query(
-    `SELECT p.given, p.family, a.title, c.id AS copy_id, ${BLIND_COLUMN} FROM copy c JOIN person p ON p.id = c.student_id JOIN assignment a ON a.id = c.assignment_id WHERE c.id = ?`,
+  const db = house.db.manager;
+  const students = await whose(db, copyId);
+  if (!students) throw new Fault('not-found');
+  // Raw: the newest part of a long trail in the order it was made, without two hundred thousand entities (bench: trail).
+  const lines = await db.query(
+    `SELECT subject, at, value AS step FROM (SELECT seq, at, subject, value FROM copy_trail WHERE copy_id = ? ORDER BY seq DESC LIMIT ${MOST_LINES}) t ORDER BY seq`,
     [copyId],
   );
-  const lines: RawRow[] = await house.db.query(
-    `SELECT * FROM (SELECT seq, at, subject, value FROM copy_trail WHERE copy_id = ? ORDER BY seq DESC LIMIT ${MOST_LINES}) t ORDER BY seq`,
-    [copyId],
-  );
-  const strokes: RawRow[] = await house.db.query(
-    'SELECT value FROM copy_mark WHERE copy_id = ? AND value IS NOT NULL',
-    [copyId],
-  );
-  const trail: Trail = {
-    lines: lines.map((l) => ({
-      at: l.at.getTime(),
-      subject: l.subject,
-      step: TrailEntry.parse(JSON.parse(l.value)),
-    })),
-    strokes: strokes.map((s) => Mark.parse(JSON.parse(s.value))),
-  };
+  const strokes = await db.getRepository(CopyMarkTable).find({ where: { copyId } });
   return {
-    student: fullName(
-      person.role === 'teacher' ? shownStudent(about) : { given: about.given, family: about.family },
-    ),
-    title: about.title,
-    sheets: await sheetsOf(house, copyId),
-    trail,
+    student: fullName(nameFor(person, students)),
+    title: (await find(db, AssignmentTable, { id: students.assignmentId }))!.title,
+    sheets: await sheetsOf(db, copyId),
+    trail: {
+      lines: readRows(lines, LINE),
+      strokes: strokes.flatMap((s) => s.value ?? []),
+    },
   };
 }

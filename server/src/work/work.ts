@@ -1,132 +1,152 @@
 import {
+  type AssignmentId,
   type CopyId,
-  type CopySheet,
+  type HandInId,
   type Person,
   placeForStudent,
-  Questions,
   RichText,
+  realName,
   type Work,
   type WorkRow,
 } from '@jotmark/core';
-import { HEAD_COLUMNS, headOf } from '../assignment/head.ts';
+import { HEAD, headOf } from '../assignment/head.ts';
 import { materialsOf } from '../assignment/materials.ts';
-import { UNREAD_COLUMN } from '../conversation/messages.ts';
+import { unreadCounts } from '../conversation/unread.ts';
+import { filesOf } from '../copy/files.ts';
+import { sheetsOf } from '../copy/sheets.ts';
 import { readCopyState } from '../copy/state.ts';
-import type { RawRow } from '../database/raw.ts';
-import { documentStates, documentsOf, STATE_COLUMNS, STATE_FROM, stateOf } from '../document/document.ts';
-import { newestHandBack } from '../hand-back/read.ts';
-import type { House } from '../house.ts';
+import { CopyMemberTable, CopyTable, HandInTable, MembershipTable } from '../database/entities/index.ts';
+import { as, col, type Db, pick, pickOne, type RowOfPicks } from '../database/pick.ts';
+import { update } from '../database/write.ts';
+import { documentsOf } from '../document/state.ts';
 import { Fault } from '../fault.ts';
+import { newestHandBack } from '../hand-back/read.ts';
+import { teacherNames } from '../hand-in/take-back.ts';
+import type { House } from '../house.ts';
+import { whose } from '../people/students.ts';
 
 /**
  * The student's side. It knows hand-ins and hand-backs and nothing of what lies between: no table of the
  * marking is named here.
  */
-const COLUMNS = `${HEAD_COLUMNS}, c.id AS copy_id, c.due_at AS own_due, c.excused, a.instructions, a.hands_in, a.news, a.news_at, c.seen_at,
-  p.given, p.family, h.id AS hand_in_id, h.number, h.handed_in_at, h.claimed_at, h.late_ms, ${UNREAD_COLUMN} AS unread,
-  (SELECT MAX(h2.number) FROM hand_back b JOIN hand_in h2 ON h2.id = b.hand_in_id WHERE b.copy_id = c.id) AS handed_back,
-  (SELECT MAX(b.handed_back_at) FROM hand_back b WHERE b.copy_id = c.id) AS handed_back_at`;
-const FROM = `copy c JOIN assignment a ON a.id = c.assignment_id JOIN school_class k ON k.id = a.class_id JOIN person p ON p.id = c.student_id
-  LEFT JOIN hand_in h ON h.copy_id = c.id AND h.number = (SELECT MAX(n.number) FROM hand_in n WHERE n.copy_id = c.id)`;
+const ROW = {
+  ...HEAD,
+  copyId: col('c.id', as.id<CopyId>()),
+  ownDue: col('c.dueAt', as.maybe(as.moment)),
+  excused: col('c.excused', as.flag),
+  newsAt: col('a.newsAt', as.maybe(as.moment)),
+  seenAt: col('c.seenAt', as.maybe(as.moment)),
+  handInId: col('h.id', as.maybe(as.id<HandInId>())),
+  number: col('h.number', as.maybe(as.int)),
+  handedInAt: col('h.handedInAt', as.maybe(as.moment)),
+  claimedAt: col('h.claimedAt', as.maybe(as.moment)),
+  lateMs: col('h.lateMs', as.maybe(as.int)),
+  handedBack: col(
+    '(SELECT MAX(h2.number) FROM hand_back b JOIN hand_in h2 ON h2.id = b.hand_in_id WHERE b.copy_id = c.id)',
+    as.maybe(as.int),
+  ),
+  handedBackAt: col(
+    '(SELECT MAX(b.handed_back_at) FROM hand_back b WHERE b.copy_id = c.id)',
+    as.maybe(as.moment),
+  ),
+} as const;
 
-function rowOf(r: RawRow, now: number): WorkRow {
-  const assignment = headOf(r as never, r.own_due);
-  const place = placeForStudent({ handIns: r.number ?? 0, handedBack: r.handed_back ?? 0 });
-  const excused = Boolean(r.excused);
+/** This person's copies `c` with their newest hand-in `h`. */
+const copiesOf = (db: Db, person: Person) =>
+  db
+    .createQueryBuilder(CopyTable, 'c')
+    .innerJoin(CopyMemberTable.table, 'cm', 'cm.copyId = c.id AND cm.personId = :me', { me: person.id })
+    .innerJoin('c.assignment', 'a')
+    .innerJoin('a.class', 'k')
+    .leftJoin(
+      HandInTable.table,
+      'h',
+      'h.copyId = c.id AND h.number = (SELECT MAX(n.number) FROM hand_in n WHERE n.copy_id = c.id)',
+    );
+
+function rowOf(r: RowOfPicks<typeof ROW>, unread: number, now: number): WorkRow {
+  const assignment = headOf(r, r.ownDue);
+  const place = placeForStudent({ handIns: r.number ?? 0, handedBack: r.handedBack ?? 0 });
   return {
-    copyId: r.copy_id,
+    copyId: r.copyId,
     assignment,
     place,
-    excused,
-    late: Number(r.late_ms ?? 0),
-    overdue: place === 'with-student' && !excused && assignment.dueAt !== null && assignment.dueAt < now,
-    handedInAt: r.handed_in_at?.getTime() ?? null,
-    handedBackAt: r.handed_back_at?.getTime() ?? null,
-    unread: Number(r.unread),
-    changed: r.news_at !== null && (r.seen_at === null || r.news_at > r.seen_at),
+    excused: r.excused,
+    late: r.lateMs ?? 0,
+    overdue: place === 'with-student' && !r.excused && assignment.dueAt !== null && assignment.dueAt < now,
+    handedInAt: r.handedInAt,
+    handedBackAt: r.handedBackAt,
+    unread,
+    changed: r.newsAt !== null && (r.seenAt === null || r.newsAt > r.seenAt),
   };
 }
 
 /** A student's open work. What was put away shows only where something came back. */
 export async function workList(house: House, person: Person): Promise<WorkRow[]> {
+  const db = house.db.manager;
   const now = house.now();
-  const rows = await house.db.query(
-    `SELECT ${COLUMNS} FROM ${FROM} JOIN membership m ON m.class_id = a.class_id AND m.person_id = c.student_id AND m.left_at IS NULL
-     WHERE c.student_id = ? AND a.opens_at <= ?
-       AND (a.put_away_at IS NULL OR EXISTS (SELECT 1 FROM hand_back b WHERE b.copy_id = c.id))
-     ORDER BY COALESCE(c.due_at, a.due_at, '9999-01-01'), a.title LIMIT 500`,
-    [person.id, person.id, person.id, new Date(now)],
+  const rows = await pick(
+    copiesOf(db, person)
+      .innerJoin(
+        MembershipTable.table,
+        'm',
+        'm.classId = a.classId AND m.personId = :me AND m.leftAt IS NULL',
+      )
+      .where('a.opensAt <= :now', { now: new Date(now) })
+      .andWhere('(a.putAwayAt IS NULL OR EXISTS (SELECT 1 FROM hand_back b WHERE b.copy_id = c.id))')
+      .orderBy(`COALESCE(c.due_at, a.due_at, '9999-01-01')`)
+      .addOrderBy('a.title')
+      .limit(500),
+    ROW,
   );
-  return rows.map((r: RawRow) => rowOf(r, now));
+  const unread = await unreadCounts(
+    db,
+    person,
+    rows.map((r) => r.copyId),
+  );
+  return rows.map((r) => rowOf(r, unread.get(r.copyId) ?? 0, now));
 }
 
 export async function readWork(house: House, person: Person, copyId: CopyId): Promise<Work> {
-  const [row] = await house.db.query(`SELECT ${COLUMNS} FROM ${FROM} WHERE c.id = ?`, [
-    person.id,
-    person.id,
-    copyId,
-  ]);
+  const db = house.db.manager;
+  const row = await pickOne(copiesOf(db, person).where('c.id = :copyId', { copyId }), {
+    ...ROW,
+    instructions: col(
+      'a.instructions',
+      as.json((raw) => RichText.safeParse(raw)),
+    ),
+    handsIn: col('a.handsIn', as.flag),
+    news: col('a.news', as.maybe(as.text)),
+  });
   if (!row) throw new Fault('not-found');
+  const unread = await unreadCounts(db, person, [copyId]);
+  const assignmentId: AssignmentId = row.assignmentId;
+  const { given, family } = realName((await whose(db, copyId))?.students ?? []);
   return {
-    row: rowOf(row, house.now()),
-    instructions: RichText.parse(JSON.parse(row.instructions)),
-    news: row.news_at ? { words: row.news, at: row.news_at.getTime() } : null,
-    materials: (await materialsOf(house, row.assignment_id)).filter((m) => m.kind !== 'worksheet'),
-    student: { given: row.given, family: row.family },
-    teachers: await teachersOf(house, copyId),
-    handsIn: Boolean(row.hands_in),
-    sheets: await sheetsOf(house, copyId),
-    state: await readCopyState(house.db, copyId),
-    files: await filesOf(house, copyId),
-    handIn: row.hand_in_id
+    row: rowOf(row, unread.get(copyId) ?? 0, house.now()),
+    instructions: row.instructions,
+    news: row.newsAt !== null ? { words: row.news ?? '', at: row.newsAt } : null,
+    materials: (await materialsOf(house, assignmentId)).filter((m) => m.kind !== 'worksheet'),
+    student: { given, family },
+    teachers: await teacherNames(db, copyId),
+    handsIn: row.handsIn,
+    sheets: await sheetsOf(db, copyId),
+    state: await readCopyState(db, copyId),
+    files: await filesOf(db, copyId),
+    handIn: row.handInId
       ? {
-          id: row.hand_in_id,
-          number: row.number,
-          handedInAt: row.handed_in_at.getTime(),
-          claimedAt: row.claimed_at?.getTime() ?? null,
-          documents: await documentsOf(house, row.hand_in_id),
+          id: row.handInId,
+          number: row.number!,
+          handedInAt: row.handedInAt!,
+          claimedAt: row.claimedAt,
+          documents: await documentsOf(db, row.handInId),
         }
       : null,
-    handBack: await newestHandBack(house, copyId),
+    handBack: await newestHandBack(db, copyId),
   };
 }
 
 /** The student has looked at it: what was told of a change counts as seen. */
-export async function markSeen(house: House, copyId: CopyId): Promise<void> {
-  await house.db.query('UPDATE copy SET seen_at = ? WHERE id = ?', [new Date(house.now()), copyId]);
-}
-
-async function teachersOf(house: House, copyId: string): Promise<string[]> {
-  const rows = await house.db.query(
-    `SELECT p.given, p.family FROM copy c JOIN assignment a ON a.id = c.assignment_id
-       JOIN membership m ON m.class_id = a.class_id AND m.role = 'teacher' JOIN person p ON p.id = m.person_id
-     WHERE c.id = ? ORDER BY p.family`,
-    [copyId],
-  );
-  return rows.map((r: RawRow) => `${r.given} ${r.family}`);
-}
-
-export async function sheetsOf(house: House, copyId: string): Promise<CopySheet[]> {
-  const rows: RawRow[] = await house.db.query(
-    `SELECT w.id AS version_id, k.name AS worksheet_name, w.questions, ${STATE_COLUMNS} FROM ${STATE_FROM} JOIN worksheet_version w ON w.document_id = d.id
-       JOIN worksheet k ON k.id = w.worksheet_id JOIN copy_sheet s ON s.version_id = w.id WHERE s.copy_id = ? ORDER BY s.position`,
-    [copyId],
-  );
-  return rows.map((r) => ({
-    versionId: r.version_id,
-    name: r.worksheet_name,
-    document: stateOf(r),
-    questions: Questions.parse(JSON.parse(r.questions)),
-  }));
-}
-
-export async function filesOf(house: House, copyId: string): Promise<Work['files']> {
-  const rows: { document_id: string }[] = await house.db.query(
-    'SELECT document_id FROM copy_file WHERE copy_id = ? ORDER BY position',
-    [copyId],
-  );
-  return documentStates(
-    house,
-    rows.map((r) => r.document_id),
-  );
+export async function markSeen(house: House, id: CopyId): Promise<void> {
+  await update(house.db.manager, CopyTable, { id }, { seenAt: house.now() });
 }

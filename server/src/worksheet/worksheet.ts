@@ -1,103 +1,129 @@
 import {
+  type DocumentId,
+  type MaterialId,
   type Person,
   type Question,
-  Questions,
+  type Questions,
+  readQuestions,
   sumOfPoints,
   type VersionId,
   type WorksheetId,
   type WorksheetLine,
   type WorksheetShape,
 } from '@jotmark/core';
-import type { RawRow } from '../database/raw.ts';
+import {
+  CopySheetTable,
+  DocumentTable,
+  MaterialTable,
+  WorksheetTable,
+  WorksheetVersionTable,
+} from '../database/entities/index.ts';
+import { as, col, type Db, pick } from '../database/pick.ts';
 import { inTransaction } from '../database/transaction.ts';
-import { documentState, keepDocument, type Part } from '../document/document.ts';
-import { judgeAny } from '../opening/judge.ts';
-import type { Received } from '../http/receive.ts';
-import { type House, newId } from '../house.ts';
+import { find, insert, lock, update } from '../database/write.ts';
+import { makeDocument, type Part } from '../document/document.ts';
+import { documentState } from '../document/state.ts';
 import { Fault } from '../fault.ts';
-import type { Opener } from '../opening/opener.ts';
+import { type House, newId } from '../house.ts';
+
+const isNewest = (alias: string) =>
+  `${alias}.number = (SELECT MAX(nv.number) FROM worksheet_version nv WHERE nv.worksheet_id = ${alias}.worksheetId)`;
 
 /** A teacher's worksheets, the newest first. */
 export async function worksheetsOf(house: House, person: Person): Promise<WorksheetLine[]> {
-  const rows = await house.db.query(
-    `SELECT w.id, w.name, w.created_at, v.number, v.questions, d.pages FROM worksheet w
-       JOIN worksheet_version v ON v.worksheet_id = w.id AND v.number = (SELECT MAX(n.number) FROM worksheet_version n WHERE n.worksheet_id = w.id)
-       JOIN document d ON d.id = v.document_id WHERE w.owner_id = ? ORDER BY w.created_at DESC, w.id DESC LIMIT 500`,
-    [person.id],
+  const rows = await pick(
+    house.db.manager
+      .createQueryBuilder(WorksheetTable, 'w')
+      .innerJoin(WorksheetVersionTable.table, 'v', `v.worksheetId = w.id AND ${isNewest('v')}`)
+      .innerJoin('v.document', 'd')
+      .where('w.ownerId = :me', { me: person.id })
+      .orderBy('w.createdAt', 'DESC')
+      .addOrderBy('w.id', 'DESC')
+      .limit(500),
+    {
+      id: col('w.id', as.id<WorksheetId>()),
+      name: col('w.name', as.text),
+      createdAt: col('w.createdAt', as.moment),
+      version: col('v.number', as.int),
+      pages: col('d.pages', as.int),
+      questions: col('v.questions', as.json(readQuestions)),
+    },
   );
-  return rows.map((r: RawRow): WorksheetLine => {
-    const questions = Questions.parse(JSON.parse(r.questions));
-    return {
-      id: r.id,
-      name: r.name,
-      version: r.number,
-      pages: r.pages,
-      questions: questions.length,
-      points: sumOfPoints(questions),
-      createdAt: r.created_at.getTime(),
-    };
-  });
+  return rows.map(({ questions, ...line }) => ({
+    ...line,
+    questions: questions.length,
+    points: sumOfPoints(questions),
+  }));
 }
 
-/** Makes a worksheet of what was uploaded: a PDF, an office document, a picture, or several of them one behind the other. */
+/** Makes a worksheet of judged files that can become pages. Gives it and its document. */
 export async function makeWorksheet(
   house: House,
-  opener: Opener,
-  person: Person,
-  files: readonly Received[],
+  tx: Db,
+  person: Person['id'],
+  parts: readonly [Part, ...Part[]],
   questions: readonly Question[] = [],
-): Promise<WorksheetId> {
-  const parts: Part[] = [];
-  for (const file of files) {
-    const judged = await judgeAny(opener, file.path, file.name);
-    if (judged.shows !== 'pages') throw new Fault('file-not-pages', { name: file.name });
-    parts.push({ ...file, judged });
-  }
-  const [first, ...rest] = parts as [Part, ...Part[]];
+): Promise<{ id: WorksheetId; documentId: DocumentId }> {
+  for (const { judged, name } of parts)
+    if (judged.shows !== 'pages') throw new Fault('file-not-pages', { name });
+  const [first] = parts;
   const name = first.name.replace(/\.[a-z0-9]{1,5}$/i, '') || 'Worksheet';
-  const documentId = await keepDocument(house, { ownerId: person.id }, first.name, [first, ...rest]);
+  const documentId = await makeDocument(house, tx, { ownerId: person }, first.name, parts, person);
   const id = newId<WorksheetId>(house);
-  const now = new Date(house.now());
-  await house.db.transaction(async (tx) => {
-    await tx.query('INSERT INTO worksheet (id, owner_id, name, created_at) VALUES (?, ?, ?, ?)', [
-      id,
-      person.id,
-      name.slice(0, 200),
-      now,
-    ]);
-    await tx.query(
-      'INSERT INTO worksheet_version (id, worksheet_id, number, document_id, questions, revision, created_at) VALUES (?, ?, 1, ?, ?, 1, ?)',
-      [newId(house), id, documentId, JSON.stringify(questions), now],
-    );
+  const createdAt = house.now();
+  await insert(tx, WorksheetTable, { id, ownerId: person, name: name.slice(0, 200), createdAt });
+  await insert(tx, WorksheetVersionTable, {
+    id: newId<VersionId>(house),
+    worksheetId: id,
+    number: 1,
+    documentId,
+    questions: [...questions],
+    revision: 1,
+    createdAt,
   });
-  return id;
+  return { id, documentId };
 }
 
-const COPIES = '(SELECT COUNT(*) FROM copy_sheet s WHERE s.version_id = v.id) AS copies';
+/** How many copies of each version are out. */
+async function copiesOut(db: Db, worksheetId: WorksheetId): Promise<Map<VersionId, number>> {
+  const rows = await pick(
+    db
+      .createQueryBuilder(CopySheetTable, 's')
+      .innerJoin('s.version', 'v')
+      .where('v.worksheetId = :worksheetId', { worksheetId })
+      .groupBy('s.versionId'),
+    { id: col('s.versionId', as.id<VersionId>()), copies: col('COUNT(*)', as.int) },
+  );
+  return new Map(rows.map((r) => [r.id, r.copies]));
+}
+
+/** All versions, the newest first. */
+const versionsOf = (db: Db, worksheetId: WorksheetId) =>
+  db.getRepository(WorksheetVersionTable).find({ where: { worksheetId }, order: { number: 'DESC' } });
 
 /** The newest version of a worksheet, to be looked at and edited. */
-export async function readWorksheet(house: House, worksheetId: WorksheetId): Promise<WorksheetShape> {
-  const rows: RawRow[] = await house.db.query(
-    `SELECT w.name, v.id, v.number, v.document_id, v.questions, v.revision, v.created_at, ${COPIES} FROM worksheet w
-       JOIN worksheet_version v ON v.worksheet_id = w.id WHERE w.id = ? ORDER BY v.number DESC`,
-    [worksheetId],
-  );
-  const v = rows[0];
-  if (!v) throw new Fault('not-found');
+export async function readWorksheet(
+  house: House,
+  person: Pick<Person, 'id'>,
+  worksheetId: WorksheetId,
+): Promise<WorksheetShape> {
+  const db = house.db.manager;
+  const worksheet = await find(db, WorksheetTable, { id: worksheetId });
+  const versions = await versionsOf(db, worksheetId);
+  const [v] = versions;
+  if (!worksheet || !v) throw new Fault('not-found');
+  const out = await copiesOut(db, worksheetId);
   return {
     id: worksheetId,
-    name: v.name,
+    name: worksheet.name,
+    mine: worksheet.ownerId === person.id,
     versionId: v.id,
     number: v.number,
     revision: v.revision,
-    handedOut: Number(v.copies) > 0,
-    document: await documentState(house, v.document_id),
-    questions: Questions.parse(JSON.parse(v.questions)),
-    versions: rows.map((r) => ({
-      number: r.number,
-      createdAt: r.created_at.getTime(),
-      copies: Number(r.copies),
-    })),
+    handedOut: out.has(v.id),
+    document: await documentState(db, v.documentId),
+    questions: v.questions,
+    versions: versions.map(({ id, number, createdAt }) => ({ number, createdAt, copies: out.get(id) ?? 0 })),
   };
 }
 
@@ -111,36 +137,45 @@ export async function saveQuestions(
   edit: { versionId: VersionId; revision: number; questions: Questions },
 ): Promise<{ versionId: VersionId; number: number; revision: number }> {
   return inTransaction(house.db, async (tx) => {
-    await tx.query('SELECT id FROM worksheet WHERE id = ? FOR UPDATE', [worksheetId]);
-    const [v] = await tx.query(
-      `SELECT v.id, v.number, v.revision, v.document_id, d.pages, ${COPIES} FROM worksheet_version v JOIN document d ON d.id = v.document_id
-       WHERE v.worksheet_id = ? ORDER BY v.number DESC LIMIT 1`,
-      [worksheetId],
-    );
+    await lock(tx, WorksheetTable, { id: worksheetId });
+    const [v] = await versionsOf(tx, worksheetId);
+    if (!v) throw new Fault('not-found');
+    const document = await find(tx, DocumentTable, { id: v.documentId });
     if (v.id !== edit.versionId || v.revision !== edit.revision) throw new Fault('changed-elsewhere');
-    if (edit.questions.some((q) => q.page >= v.pages)) throw new Fault('bad-input', { what: 'page' });
-    const questions = JSON.stringify(edit.questions);
-    if (Number(v.copies) === 0) {
-      await tx.query('UPDATE worksheet_version SET questions = ?, revision = revision + 1 WHERE id = ?', [
-        questions,
-        v.id,
-      ]);
-      return { versionId: v.id, number: v.number, revision: v.revision + 1 };
+    if (edit.questions.some((q) => q.page >= (document?.pages ?? 0)))
+      throw new Fault('bad-input', { what: 'page' });
+    if (!(await copiesOut(tx, worksheetId)).has(v.id)) {
+      const revision = v.revision + 1;
+      await update(tx, WorksheetVersionTable, { id: v.id }, { questions: edit.questions, revision });
+      return { versionId: v.id, number: v.number, revision };
     }
     const id = newId<VersionId>(house);
-    await tx.query(
-      'INSERT INTO worksheet_version (id, worksheet_id, number, document_id, questions, revision, created_at) VALUES (?, ?, ?, ?, ?, 1, ?)',
-      [id, worksheetId, v.number + 1, v.document_id, questions, new Date(house.now())],
-    );
-    // Drafts that nobody has seen go with it.
-    await tx.query(
-      'UPDATE material x JOIN assignment a ON a.id = x.assignment_id SET x.version_id = ? WHERE x.version_id = ? AND a.opens_at IS NULL',
-      [id, v.id],
-    );
+    await insert(tx, WorksheetVersionTable, {
+      id,
+      worksheetId,
+      number: v.number + 1,
+      documentId: v.documentId,
+      questions: edit.questions,
+      revision: 1,
+      createdAt: house.now(),
+    });
+    await takenOver(tx, v.id, id);
     return { versionId: id, number: v.number + 1, revision: 1 };
   });
 }
 
-export async function renameWorksheet(house: House, worksheetId: string, name: string): Promise<void> {
-  await house.db.query('UPDATE worksheet SET name = ? WHERE id = ?', [name, worksheetId]);
+/** Drafts that nobody has seen go with a new version. */
+async function takenOver(tx: Db, from: VersionId, to: VersionId): Promise<void> {
+  const drafts = await pick(
+    tx
+      .createQueryBuilder(MaterialTable, 'x')
+      .innerJoin('x.assignment', 'a', 'a.opensAt IS NULL')
+      .where('x.versionId = :from', { from }),
+    { id: col('x.id', as.id<MaterialId>()) },
+  );
+  for (const { id } of drafts) await update(tx, MaterialTable, { id }, { versionId: to });
+}
+
+export async function renameWorksheet(house: House, id: WorksheetId, name: string): Promise<void> {
+  await update(house.db.manager, WorksheetTable, { id }, { name });
 }

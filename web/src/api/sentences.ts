@@ -82,6 +82,10 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
     'Jotmark cannot reach its database just now. What you did is kept on this device and is sent again by itself.',
   busy: () =>
     'Jotmark cannot store anything just now; its disk may be full. What you did is kept on this device. Tell whoever looks after Jotmark at your school.',
+  unreadable: (f) =>
+    `Something here (${f.what}) was written by a newer Jotmark and cannot be read by this one. It is kept as it is, and nothing was written over it. Tell whoever looks after Jotmark at your school.`,
+  'not-your-student': (f) =>
+    `The login “${f.login}” belongs to a student whom you do not teach. Nobody of this list was added. Ask a colleague who has them to join this class and to add them.`,
   unexpected: () =>
     'Something went wrong inside Jotmark. What you did is kept on this device. Try again; if it stays, tell whoever looks after Jotmark at your school.',
 };

@@ -1,4 +1,4 @@
-import { formatPoints, type Mark, type QuestionId, type Sheet } from '@jotmark/core';
+import { formatPoints, type Mark, markOf, type QuestionId, type Sheet } from '@jotmark/core';
 import type { Clash } from '../keep/device.ts';
 import { describeMark } from '../marks/describe.ts';
 
@@ -30,8 +30,9 @@ function versions(
       theirs: said(sheet.answers.get(mine.question)?.value ?? ''),
     };
   if (mine.type !== 'write') {
-    const now = sheet.marks.get(mine.mark.id)?.value;
-    const what = mine.mark.kind === 'note' ? 'This note' : 'This mark';
+    const now = sheet.marks.get(markOf(mine))?.value;
+    const kind = (mine.type === 'put' ? mine.mark : mine.was)?.kind;
+    const what = kind === 'note' ? 'This note' : 'This mark';
     return { what, mine: mine.type === 'put' ? markWords(mine.mark) : 'taken away', theirs: markWords(now) };
   }
   const say = (value: unknown) =>
@@ -59,6 +60,7 @@ const REFUSED = {
   'taken-back': 'was not taken: the student has taken the copy back',
   'handed-in': 'was not taken: the copy was handed in meanwhile. You can take it back and write it again',
   'no-such-question': 'was not taken: the question is not there any more',
+  'no-such-picture': 'was not taken: its picture is not on the server. Choose the picture again',
   'not-yours': 'was not taken: this colour is your teacher’s',
 } as const;
 

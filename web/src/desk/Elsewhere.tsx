@@ -1,9 +1,10 @@
 import { type BroughtIn, type HandInId, type Mark, same } from '@jotmark/core';
 import { useMutation } from '@tanstack/react-query';
 import { FileDown, FileUp, Printer } from 'lucide-react';
-import { useRef } from 'react';
+import { useRef, useState } from 'react';
 import { toast } from 'sonner';
-import { addressOf, upload } from '../api/call.ts';
+import { call } from '../api/call.ts';
+import { type HowFar, outcomeThat, saveOrdered, sendFiles } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { FileInput } from '../frame/FileInput.tsx';
 import type { SheetKeeper } from '../keep/sheet-keeper.ts';
@@ -21,25 +22,40 @@ export function Elsewhere({
   readOnly: boolean;
 }) {
   const input = useRef<HTMLInputElement>(null);
+  const [progress, setProgress] = useState<HowFar | null>(null);
   const bring = useMutation({
-    mutationFn: (file: File) =>
-      upload<BroughtIn>(addressOf('bringIn', { handInId }), file, () => {}, new AbortController().signal),
-    onSuccess: (found) => toast(putIn(keeper, found), { duration: 12_000 }),
+    mutationFn: (file: File) => sendFiles('bringIn', { handInId }, file),
+    onSuccess: (outcome) => toast(putIn(keeper, outcomeThat('marks', outcome).brought), { duration: 12_000 }),
     onError: (error) => toast.error(`${sentenceOf(error)} No mark was changed.`),
   });
-  const pdf = addressOf('markedPdf', { handInId });
+  const save = useMutation({
+    mutationFn: async (as: 'notes' | 'flat') =>
+      saveOrdered(await call('markedPdf', { params: { handInId }, body: { as } }), setProgress),
+    onError: (error) => toast.error(sentenceOf(error)),
+    onSettled: () => setProgress(null),
+  });
+  const making = progress
+    ? `Making the PDF${progress.total > 1 ? `: ${progress.done} of ${progress.total} files` : ''} …`
+    : 'Making the PDF …';
+  const waits = (as: 'notes' | 'flat') => save.isPending && save.variables === as;
   const entry = 'flex w-full items-center gap-2 rounded px-1.5 py-1 text-left text-action hover:underline';
   return (
     <details className="mt-3 border-t border-line pt-3 text-sm">
       <summary className="cursor-pointer text-soft">As a PDF</summary>
       <div className="mt-2">
-        <a className={entry} href={`${pdf}?as=notes`} download>
-          <FileDown size={16} className="shrink-0" aria-hidden="true" /> Save it with its marks
-        </a>
-        <a className={entry} href={`${pdf}?as=flat`} download>
-          <Printer size={16} className="shrink-0" aria-hidden="true" /> Save it to print, notes on a sheet
-          behind
-        </a>
+        <button
+          type="button"
+          className={entry}
+          disabled={save.isPending}
+          onClick={() => save.mutate('notes')}
+        >
+          <FileDown size={16} className="shrink-0" aria-hidden="true" />
+          {waits('notes') ? making : 'Save it with its marks'}
+        </button>
+        <button type="button" className={entry} disabled={save.isPending} onClick={() => save.mutate('flat')}>
+          <Printer size={16} className="shrink-0" aria-hidden="true" />
+          {waits('flat') ? making : 'Save it to print, notes on a sheet behind'}
+        </button>
         {!readOnly && (
           <button
             type="button"

@@ -1,5 +1,7 @@
 import { INK_HEX, type InkColour, type StampLook } from '@jotmark/core';
 import { useRef, useState } from 'react';
+import { call } from '../api/call.ts';
+import { sentenceOf } from '../api/sentences.ts';
 import { FileInput } from '../frame/FileInput.tsx';
 import { StampPicture } from '../look/pen-mark.tsx';
 import { smallPng } from './small-png.ts';
@@ -105,13 +107,16 @@ export function OwnStamp({
           onFiles={async ([file]) => {
             if (!file) return;
             const png = await smallPng(file);
-            setTrouble(png ? null : `“${file.name}” cannot be read as a picture. The stamp stays as it was.`);
-            if (png)
-              onChange({
-                of: 'picture',
-                name: file.name.replace(/\.\w+$/, '').slice(0, 40) || 'picture',
-                png,
-              });
+            if (!png)
+              return setTrouble(`“${file.name}” cannot be read as a picture. The stamp stays as it was.`);
+            try {
+              const { picture } = await call('keepPicture', { body: { base64: png } });
+              setTrouble(null);
+              const name = file.name.replace(/\.\w+$/, '').slice(0, 40) || 'picture';
+              onChange({ of: 'picture', name, picture });
+            } catch (error) {
+              setTrouble(`${sentenceOf(error)} The stamp stays as it was.`);
+            }
           }}
         />
         {trouble && (

@@ -116,7 +116,7 @@ function describeChange(change: Change): string {
     case 'put':
       return `${change.was ? 'changed' : 'new'}: ${describeMark(change.mark)}`;
     case 'remove':
-      return `taken away: ${describeMark(change.mark)}`;
+      return `taken away: ${change.was ? describeMark(change.was) : 'a mark'}`;
     case 'write':
       return change.field === 'grade'
         ? `grade ${change.value === null ? 'taken away' : formatPoints(change.value)}`

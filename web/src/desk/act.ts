@@ -74,7 +74,7 @@ const baseOf = (
   id: MarkId,
   now: number,
 ) => ({
-  v: 1 as const,
+  v: 2 as const,
   id,
   document: page.document,
   page: page.page,

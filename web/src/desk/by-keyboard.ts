@@ -36,7 +36,7 @@ export function markOnWords(pen: MarkingPen, at: AtWords, id: MarkId, madeAt: nu
   const last = bands.at(-1)!;
   const high = last[3] - last[1];
   const base = {
-    v: 1 as const,
+    v: 2 as const,
     id,
     document: at.document,
     page: at.page,

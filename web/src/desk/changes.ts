@@ -9,7 +9,13 @@ export function putChange(keeper: SheetKeeper, mark: Mark, was: Mark | null): Ch
 
 /** The change that takes a mark away. */
 export function removeChange(keeper: SheetKeeper, mark: Mark): Change {
-  return { id: newId<ChangeId>(), base: versionOf(keeper.view.sheet, mark.id), type: 'remove', mark };
+  return {
+    id: newId<ChangeId>(),
+    base: versionOf(keeper.view.sheet, mark.id),
+    type: 'remove',
+    of: mark.id,
+    was: mark,
+  };
 }
 
 /** What stands of a mark now. */

@@ -241,7 +241,7 @@ describe('the pad', () => {
 
   test('a tap of the note pen on a note opens that one', () => {
     const there: NoteMark = {
-      v: 1,
+      v: 2,
       id: id<MarkId>(),
       document: document_,
       page: 0,
@@ -260,7 +260,7 @@ describe('the pad', () => {
   });
 
   const line = (x: number): InkMark => ({
-    v: 1,
+    v: 2,
     id: id<MarkId>(),
     document: document_,
     page: 0,

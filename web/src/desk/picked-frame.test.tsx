@@ -11,7 +11,7 @@ afterEach(cleanup);
 
 const id = <T extends string>(n: number) => makeId(n, new Uint8Array(10).fill(n)) as T;
 const base = {
-  v: 1 as const,
+  v: 2 as const,
   document: id<DocumentId>(9),
   page: 0,
   colour: 'garnet' as const,

@@ -21,7 +21,7 @@ afterEach(cleanup);
 
 const id = <T extends string>(n: number) => makeId(n, new Uint8Array(10).fill(n)) as T;
 const assignment = { id: id<AssignmentId>(1), title: 'Maps', className: '7K', dueAt: null, most: 1000 };
-const base = { v: 1 as const, document: id<DocumentId>(2), colour: 'lake' as const, focus: null, madeAt: 1 };
+const base = { v: 2 as const, document: id<DocumentId>(2), colour: 'lake' as const, focus: null, madeAt: 1 };
 const marks: Mark[] = [
   {
     ...base,

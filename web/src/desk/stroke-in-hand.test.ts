@@ -6,7 +6,7 @@ const id = <T extends string>(n: number) => makeId(n, new Uint8Array(10).fill(n)
 const me = id<PersonId>(1);
 const handIn = id<HandInId>(2);
 const stroke: Mark = {
-  v: 1,
+  v: 2,
   id: id<MarkId>(3),
   document: id<DocumentId>(4),
   page: 0,

@@ -1,4 +1,4 @@
-import { type HandInId, Mark, type PersonId } from '@jotmark/core';
+import { type HandInId, type Mark, type PersonId, readMark } from '@jotmark/core';
 
 /** A stroke that old belongs to no living hand: a living one would have gone on. */
 const LEFT_MS = 2500;
@@ -26,12 +26,12 @@ export function takeStroke(
     const left = localStorage.getItem(place);
     if (left === null) return;
     const { mark, at } = JSON.parse(left);
-    const read = Mark.safeParse(mark);
+    const read = readMark(mark);
     const wait = Math.min(LEFT_MS, Math.max(0, Number(at) + LEFT_MS - Date.now()));
     const clock = setTimeout(() => {
       if (localStorage.getItem(place) !== left) return;
       localStorage.removeItem(place);
-      if (read.success) use(read.data);
+      if (read.kind !== 'unread') use(read);
     }, wait || 0);
     return () => clearTimeout(clock);
   } catch {

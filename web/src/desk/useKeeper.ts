@@ -10,15 +10,18 @@ import {
 import { useQueryClient } from '@tanstack/react-query';
 import { useRef } from 'react';
 import { call } from '../api/call.ts';
+import { sendOlderBytes } from '../keep/older-bytes.ts';
 import type { KeptState, Post, SheetKeeper } from '../keep/sheet-keeper.ts';
 import { openDevice, useSheetKeeper } from '../keep/useSheetKeeper.ts';
 
 const post: Post = {
-  send: (id, changes) =>
-    call('sendChanges', {
+  async send(id, changes) {
+    await sendOlderBytes(changes);
+    return call('sendChanges', {
       params: { handInId: id as HandInId },
       body: { changes: changes as MarkingChange[] },
-    }),
+    });
+  },
   since: (id, after) => call('changesSince', { params: { handInId: id as HandInId }, query: { after } }),
 };
 
@@ -54,10 +57,7 @@ export async function sendLeftOvers(personId: PersonId): Promise<void> {
     const handInId = sheetId as HandInId;
     try {
       const rest = await kept.kept(personId, handInId);
-      const answer = await call('sendChanges', {
-        params: { handInId },
-        body: { changes: rest.slice(0, BATCH_LIMIT) as MarkingChange[] },
-      });
+      const answer = await post.send(handInId, rest.slice(0, BATCH_LIMIT));
       // Only what was taken goes (a change sent before counts once); what clashed waits until its copy is opened and the teacher can choose.
       const taken = answer.results
         .filter((r) => r.outcome === 'applied' || r.outcome === 'already')

@@ -1,5 +1,6 @@
 import type { BatchAnswer, Change, CopyId, Gesture, HandInId, Subject } from '@jotmark/core';
 import { type DBSchema, type IDBPDatabase, type IDBPTransaction, openDB, type StoreNames } from 'idb';
+import { readAllKept, readGestures, readKept } from './read-kept.ts';
 
 /** What changes belong to: the hand-in that a teacher marks, or the copy that a student fills in. */
 export type SheetId = HandInId | CopyId;
@@ -82,7 +83,7 @@ export class Device {
   /** What waits for one hand-in, in order. */
   async kept(personId: string, sheetId: SheetId): Promise<Change[]> {
     const rows = await this.#db.getAllFromIndex('outbox', 'sheet', [personId, sheetId]);
-    return rows.sort((a, b) => a.order! - b.order!).map((r) => r.change);
+    return readAllKept(rows.sort((a, b) => a.order! - b.order!).map((r) => r.change));
   }
 
   /** The hand-ins of this person for which something waits. */
@@ -103,7 +104,8 @@ export class Device {
   }
 
   async history(personId: string, sheetId: SheetId): Promise<History> {
-    return (await this.#db.get('history', [personId, sheetId])) ?? { undo: [], redo: [] };
+    const kept = await this.#db.get('history', [personId, sheetId]);
+    return { undo: readGestures(kept?.undo ?? []), redo: readGestures(kept?.redo ?? []) };
   }
 
   async keepHistory(personId: string, sheetId: SheetId, history: History): Promise<void> {
@@ -111,7 +113,11 @@ export class Device {
   }
 
   async clashes(personId: string, sheetId: SheetId): Promise<Clash[]> {
-    return this.#db.getAllFromIndex('clash', 'sheet', [personId, sheetId]);
+    const kept = await this.#db.getAllFromIndex('clash', 'sheet', [personId, sheetId]);
+    return kept.flatMap((clash) => {
+      const mine = readKept(clash.mine);
+      return mine ? [{ ...clash, mine }] : [];
+    });
   }
 
   async keepClash(clash: Clash): Promise<void> {

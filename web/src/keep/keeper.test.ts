@@ -60,7 +60,7 @@ class Office implements Post {
 }
 
 const note = (words: string, markId = id<MarkId>()): Mark => ({
-  v: 1,
+  v: 2,
   id: markId,
   document: id<DocumentId>(),
   page: 0,

@@ -1,10 +1,9 @@
-import { Change } from '@jotmark/core';
-import * as z from 'zod';
+import type { Change } from '@jotmark/core';
 import type { SheetId } from './device.ts';
+import { readAllKept } from './read-kept.ts';
 
 /** More is never on its way to the browser's own database at once. */
 const MOST = 200;
-const Kept = z.array(Change).max(MOST);
 
 const placeOf = (personId: string, sheetId: SheetId) => `jotmark.last.${personId}.${sheetId}`;
 
@@ -25,8 +24,8 @@ export function leaveLastWords(personId: string, sheetId: SheetId, changes: read
 /** What a tab left behind as it was closed; nothing that cannot be read. */
 export function lastWords(personId: string, sheetId: SheetId): Change[] {
   try {
-    const read = Kept.safeParse(JSON.parse(localStorage.getItem(placeOf(personId, sheetId)) ?? '[]'));
-    return read.success ? read.data : [];
+    const kept: unknown = JSON.parse(localStorage.getItem(placeOf(personId, sheetId)) ?? '[]');
+    return Array.isArray(kept) ? readAllKept(kept.slice(-MOST)) : [];
   } catch {
     return [];
   }

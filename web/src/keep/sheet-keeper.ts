@@ -7,6 +7,7 @@ import {
   type ChangeId,
   type Gesture,
   invertChange,
+  markOf,
   type QuestionId,
   type Sheet,
   type SlipField,
@@ -216,6 +217,7 @@ export class SheetKeeper {
       for (const change of gesture.toReversed()) {
         if (!stillStands(sheet, change)) continue;
         const inverse = invertChange(change, this.#o.newId(), versionOf(sheet, subjectOf(change)));
+        if (!inverse) continue;
         sheet = applyChange(sheet, inverse);
         done.push(inverse);
       }
@@ -491,7 +493,7 @@ function mergeGestures(first: Gesture, second: Gesture): Gesture {
     if (before?.type === 'put' && change.type === 'put') out[i] = { ...change, was: before.was };
     else if (before?.type === 'put' && change.type === 'remove') {
       // What came and went within one gesture was never there.
-      if (before.was) out[i] = { ...change, mark: before.was };
+      if (before.was) out[i] = { ...change, was: before.was };
       else out.splice(i, 1);
     } else if (
       (before?.type === 'write' && change.type === 'write') ||
@@ -509,6 +511,6 @@ function rebase(change: Change, sheet: Sheet, id: ChangeId): Change {
   if (change.type === 'write') return { ...change, id, base, was: sheet.slip[change.field].value } as Change;
   if (change.type === 'answer')
     return { ...change, id, base, was: sheet.answers.get(change.question)?.value ?? '' };
-  const now = sheet.marks.get(change.mark.id)?.value ?? null;
-  return change.type === 'put' ? { ...change, id, base, was: now } : { ...change, id, base };
+  const now = sheet.marks.get(markOf(change))?.value ?? null;
+  return { ...change, id, base, was: now };
 }

@@ -1,4 +1,5 @@
 import { INK_HEX, type InkColour, type Pen, STAMP_LINE, type StampLook, stampParts } from '@jotmark/core';
+import { addressOf } from '../api/call.ts';
 import { FocusSignGlyph } from './glyphs.tsx';
 
 /** Each pen shows the mark it makes, not a tool's icon. */
@@ -113,7 +114,7 @@ export function StampPicture({ look, colour, size }: { look: StampLook; colour: 
   if (look.of === 'picture')
     return (
       <img
-        src={`data:image/png;base64,${look.png}`}
+        src={addressOf('picture', { picture: look.picture })}
         alt=""
         width={size}
         height={size}

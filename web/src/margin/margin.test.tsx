@@ -24,7 +24,7 @@ afterEach(cleanup);
 
 const id = <T extends string>(n: number) => makeId(n, new Uint8Array(10).fill(n)) as T;
 const note = (n: number, y: number, words = `note ${n}`): NoteMark => ({
-  v: 1,
+  v: 2,
   id: id<MarkId>(n),
   document: id<DocumentId>(99),
   page: 0,

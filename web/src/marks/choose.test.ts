@@ -4,7 +4,7 @@ import { ANY, chooseMarks, thereAre } from './choose.ts';
 
 const id = <T extends string>(n: number) => makeId(n, new Uint8Array(10).fill(n)) as T;
 const base = (n: number, focus: string | null) => ({
-  v: 1 as const,
+  v: 2 as const,
   id: id<MarkId>(n),
   document: id<DocumentId>(99),
   page: 0,

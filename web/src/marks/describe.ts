@@ -15,6 +15,7 @@ export const KIND_WORDS: Readonly<Record<MarkKind, string>> = {
   add: 'additions',
   swap: 'swaps',
   foreign: 'from other programs',
+  unread: 'cannot be read here',
 };
 
 /** What stands in the margin is called so by those who do not see its shape. */
@@ -59,6 +60,8 @@ export function describeMark(mark: Mark): string {
       return `“${shorten(mark.place.quote.exact)}” → “${mark.words}”`;
     case 'foreign':
       return `from another program: ${mark.what}${mark.said ? `, “${shorten(mark.said)}”` : ''}`;
+    case 'unread':
+      return 'a mark that this version of Jotmark cannot read; it is kept as it is';
     default:
       return never(mark);
   }

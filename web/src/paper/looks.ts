@@ -1,4 +1,5 @@
 import { useSyncExternalStore } from 'react';
+import { addressOf } from '../api/call.ts';
 import { HAND } from '../work/measure.ts';
 
 /** What painting waits for: the teacher's handwriting, and pictures of stamps and of what came from elsewhere. When one is there, what shows it is painted again. */
@@ -12,13 +13,13 @@ const came = () => {
 const pictures = new Map<string, HTMLImageElement>();
 
 /** A picture once it can be drawn; null until then. */
-export function pictureOf(png: string): HTMLImageElement | null {
-  const known = pictures.get(png);
+export function pictureOf(picture: string): HTMLImageElement | null {
+  const known = pictures.get(picture);
   if (known) return known.complete && known.naturalWidth > 0 ? known : null;
   const image = new Image();
-  pictures.set(png, image);
+  pictures.set(picture, image);
   image.onload = came;
-  image.src = `data:image/png;base64,${png}`;
+  image.src = addressOf('picture', { picture });
   return null;
 }
 

@@ -111,6 +111,8 @@ export function paintMark(ctx: CanvasRenderingContext2D, mark: Mark): void {
       return paintStruck(ctx, mark);
     case 'foreign':
       return paintForeign(ctx, mark);
+    case 'unread':
+      return paintUnread(ctx, mark);
     case 'add':
       return paintCaret(ctx, mark.place.x, mark.place.bottom);
     default:
@@ -121,13 +123,26 @@ export function paintMark(ctx: CanvasRenderingContext2D, mark: Mark): void {
 /** As it looked where it was made; where that is not known, its place is dotted round. */
 function paintForeign(ctx: CanvasRenderingContext2D, mark: ForeignMark): void {
   const [x, y, w, h] = sizesOf(mark.box);
-  const picture = mark.png === null ? null : pictureOf(mark.png);
+  const picture = mark.picture === null ? null : pictureOf(mark.picture);
   if (picture) ctx.drawImage(picture, x, y, w, h);
-  if (mark.png !== null) return;
+  if (mark.picture !== null) return;
   ctx.lineWidth = 0.8;
   ctx.setLineDash([1.5, 2.5]);
   ctx.strokeRect(x, y, w, h);
   ctx.setLineDash([]);
+}
+
+/** A mark that cannot be read: a question mark where nobody overlooks it. */
+function paintUnread(ctx: CanvasRenderingContext2D, mark: Mark): void {
+  const [x, y, w, h] = sizesOf(coverOf(mark));
+  ctx.lineWidth = 0.8;
+  ctx.setLineDash([1.5, 2.5]);
+  ctx.strokeRect(x, y, w, h);
+  ctx.setLineDash([]);
+  ctx.textAlign = 'center';
+  ctx.textBaseline = 'middle';
+  ctx.font = `${h * 0.7}px sans-serif`;
+  ctx.fillText('?', x + w / 2, y + h / 2);
 }
 
 function paintNote(ctx: CanvasRenderingContext2D, mark: NoteMark): void {
@@ -201,7 +216,7 @@ export function paintStamp(ctx: CanvasRenderingContext2D, mark: StampMark): void
   upright(ctx, mark, () => {
     ctx.translate(-size / 2, -size / 2);
     if (look.of === 'picture') {
-      const picture = pictureOf(look.png);
+      const picture = pictureOf(look.picture);
       if (picture) {
         const by = size / Math.max(picture.naturalWidth, picture.naturalHeight);
         const [w, h] = [picture.naturalWidth * by, picture.naturalHeight * by];

@@ -6,7 +6,7 @@ let tick = 1;
 const id = <T extends string>() => makeId(tick++, new Uint8Array(10).fill(tick % 250)) as T;
 const document_ = id<DocumentId>();
 const stroke = (x: number): Mark => ({
-  v: 1,
+  v: 2,
   id: id<MarkId>(),
   document: document_,
   page: 0,
@@ -19,7 +19,7 @@ const stroke = (x: number): Mark => ({
 });
 const strokes = (n: number) => Array.from({ length: n }, (_, i) => stroke(10 + (i % 50) * 10));
 const band = (): HighlightMark => ({
-  v: 1,
+  v: 2,
   id: id<MarkId>(),
   document: document_,
   page: 0,

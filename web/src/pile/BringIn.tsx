@@ -3,7 +3,6 @@ import {
   type AssignmentId,
   BATCH_LIMIT,
   type BroughtIn,
-  type BroughtInAny,
   type ChangeId,
   type CopyId,
   type HandInId,
@@ -13,7 +12,8 @@ import {
 } from '@jotmark/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
-import { addressOf, call, upload } from '../api/call.ts';
+import { call } from '../api/call.ts';
+import { type HowFar, outcomeThat, sendFiles } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { FileInput } from '../frame/FileInput.tsx';
 import { newId } from '../keep/useSheetKeeper.ts';
@@ -44,23 +44,17 @@ export function BringIn({
   const [lines, setLines] = useState<readonly Line[]>([]);
   const say = (file: File, says: string, asks = false) =>
     setLines((before) => [...before.filter((l) => l.file !== file), { file, says, asks }]);
-  const never = new AbortController().signal;
 
   /** Reads one file and puts its marks where they belong. */
   const take = async (file: File, chosen: PileRow | null) => {
     say(file, 'is read …');
     try {
-      const found = chosen?.handInId
-        ? {
-            ...(await upload<BroughtIn>(
-              addressOf('bringIn', { handInId: chosen.handInId }),
-              file,
-              nothing,
-              never,
-            )),
-            to: { copyId: chosen.copyId, handInId: chosen.handInId, name: nameOf(chosen) },
-          }
-        : await upload<BroughtInAny>(addressOf('bringInAny', { assignmentId }), file, nothing, never);
+      const onProgress = ({ ahead }: HowFar) =>
+        say(file, ahead ? `waits: ${plural(ahead, 'file is', 'files are')} before it` : 'is read …');
+      const outcome = chosen?.handInId
+        ? await sendFiles('bringIn', { handInId: chosen.handInId }, file, { onProgress })
+        : await sendFiles('bringInAny', { assignmentId }, file, { onProgress });
+      const found = outcomeThat('marks', outcome).brought;
       if (!found.to) return say(file, 'does not say whose it is. Whose copy is this?', true);
       const put = await putIn(found.to.copyId, found.to.handInId, found);
       say(file, `${found.to.name}: ${put}`);
@@ -136,7 +130,6 @@ export function BringIn({
   );
 }
 
-const nothing = () => {};
 const nameOf = (row: PileRow): string => `${row.student.given} ${row.student.family}`.trim();
 
 /** Puts what was found on a copy that nobody has open here, and gives what to say about it. */

@@ -2,7 +2,8 @@ import { type CopyId, type MessageId, momentAt, type Pile, type PileRow } from '
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { toast } from 'sonner';
-import { addressOf, call } from '../api/call.ts';
+import { call } from '../api/call.ts';
+import { saveOrdered } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useHere } from '../frame/session.tsx';
 import { newId } from '../keep/useSheetKeeper.ts';
@@ -154,21 +155,8 @@ function ZipButton({
   const fetchIt = async () => {
     setProgress({ done: 0, total: 0 });
     try {
-      let { jobId, progress: p } = await call('zipOriginals', {
-        params: { assignmentId },
-        body: { copyIds: [...ids] },
-      });
-      while (p.state === 'queued' || p.state === 'running') {
-        await new Promise((resolve) => setTimeout(resolve, 400));
-        ({ jobId, progress: p } = await call('zipProgress', { params: { jobId } }));
-        setProgress(p);
-      }
-      if (p.state === 'failed')
-        return void toast.error('The zip could not be made. All files are kept; try again later.');
-      const link = document.createElement('a');
-      link.href = addressOf('zipFile', { jobId });
-      link.download = '';
-      link.click();
+      const ordered = await call('zipOriginals', { params: { assignmentId }, body: { copyIds: [...ids] } });
+      await saveOrdered(ordered, setProgress);
     } catch (error) {
       toast.error(sentenceOf(error));
     } finally {

@@ -1,4 +1,4 @@
-import { type CopyId, makeId, type PileRow } from '@jotmark/core';
+import { type CopyId, makeId, type PileRow, type SeenName } from '@jotmark/core';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { cleanup, fireEvent, render, screen, within } from '@testing-library/react';
 import type { ReactElement } from 'react';
@@ -29,7 +29,7 @@ afterEach(() => {
 let n = 1;
 const row = (family: string, over: Partial<PileRow> = {}): PileRow => ({
   copyId: makeId(n++, new Uint8Array(10).fill(n)) as CopyId,
-  student: { given: 'Ada', family },
+  student: { given: 'Ada', family } as SeenName,
   place: 'in',
   excused: false,
   unread: 0,
@@ -44,7 +44,7 @@ const row = (family: string, over: Partial<PileRow> = {}): PileRow => ({
   handInNumber: 1,
   grade: null,
   pages: 3,
-  reading: { state: 'done', done: 3, total: 3, error: null },
+  reading: { state: 'done', done: 3, total: 3, error: null, ahead: null },
   ...over,
 });
 
@@ -75,8 +75,8 @@ describe('the pile as a table', () => {
       }),
       row('Marked', { place: 'marked', grade: 850 }),
       row('Ungraded', { place: 'marked' }),
-      row('Reading', { reading: { state: 'running', done: 2, total: 7, error: null } }),
-      row('Broken', { reading: { state: 'failed', done: 0, total: 0, error: 'broken' } }),
+      row('Reading', { reading: { state: 'running', done: 2, total: 7, error: null, ahead: null } }),
+      row('Broken', { reading: { state: 'failed', done: 0, total: 0, error: 'broken', ahead: null } }),
     ];
     await show(<PileTable assignmentId="a" most={1000} rows={rows} chosen={new Set()} onChoose={() => {}} />);
     expect(line('Late').textContent).toContain('late 2 h');

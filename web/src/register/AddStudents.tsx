@@ -31,6 +31,8 @@ const WHY: Readonly<Record<NonNullable<Line['why']>, (line: Line) => string>> = 
   double: (l) => `the same as line ${l.of}. If these are two people, give one of them a login of their own`,
   broken: () => 'a quotation mark is never closed',
   control: () => 'there are signs in it that no name has',
+  'not-yours': (l) =>
+    `“${l.login}” belongs to a student whom you do not teach; a colleague who does can add them here`,
   'a-teacher': (l) => `“${l.login}” is the login of a teacher`,
 };
 

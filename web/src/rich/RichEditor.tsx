@@ -1,11 +1,11 @@
-import { type AssignmentId, type DocumentState, RichText } from '@jotmark/core';
+import { type AssignmentId, RichText } from '@jotmark/core';
 import Image from '@tiptap/extension-image';
 import { type Editor, EditorContent, type JSONContent, useEditor, useEditorState } from '@tiptap/react';
 import StarterKit from '@tiptap/starter-kit';
 import { Bold, Heading2, Heading3, ImagePlus, Italic, Link2, List, ListOrdered } from 'lucide-react';
 import { useId, useRef, useState } from 'react';
 import { toast } from 'sonner';
-import { addressOf, upload } from '../api/call.ts';
+import { outcomeThat, sendFiles } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { FileInput } from '../frame/FileInput.tsx';
 import { originalOf } from '../paper/Enclosures.tsx';
@@ -97,14 +97,10 @@ function Tools({ editor, assignmentId }: { editor: Editor; assignmentId: Assignm
   const addPicture = async (file: File | undefined) => {
     if (!file) return;
     try {
-      const state = await upload<DocumentState>(
-        addressOf('addPicture', { assignmentId }),
-        file,
-        () => {},
-        new AbortController().signal,
-      );
+      const outcome = await sendFiles('addPicture', { assignmentId }, file);
+      const { id } = outcomeThat('document', outcome).document;
       chain()
-        .setImage({ src: `document:${state.id}`, alt: file.name.replace(/\.[^.]+$/, '') })
+        .setImage({ src: `document:${id}`, alt: file.name.replace(/\.[^.]+$/, '') })
         .run();
     } catch (error) {
       toast.error(sentenceOf(error));

@@ -3,7 +3,8 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { ArrowDown, ArrowUp, ExternalLink, FileText, NotebookPen, X } from 'lucide-react';
 import { useId, useRef, useState } from 'react';
 import { Link } from 'react-router';
-import { addressOf, call, upload } from '../api/call.ts';
+import { call } from '../api/call.ts';
+import { sendFiles } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { FileInput } from '../frame/FileInput.tsx';
 import { originalOf } from '../paper/Enclosures.tsx';
@@ -41,13 +42,10 @@ export function Materials({ sheet, most, onUsePoints, before, onChanged }: Props
     if (!file) return;
     setShare(0);
     change.mutate(
-      () =>
-        upload<AssignmentSheet>(
-          addressOf('addMaterialFile', params),
-          file,
-          setShare,
-          new AbortController().signal,
-        ),
+      async () => {
+        await sendFiles('addMaterialFile', params, file, { onSent: setShare });
+        return call('assignment', { params });
+      },
       { onSettled: () => setShare(null) },
     );
   };

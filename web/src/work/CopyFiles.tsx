@@ -18,7 +18,8 @@ import { type DocumentState, FILE_LIMITS, type Work } from '@jotmark/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { GripVertical, Link2, Upload, X } from 'lucide-react';
 import { useId, useRef, useState } from 'react';
-import { addressOf, CallFailed, call, upload } from '../api/call.ts';
+import { CallFailed, call } from '../api/call.ts';
+import { sendFiles } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { FileInput } from '../frame/FileInput.tsx';
 import { NO_PAGES } from '../paper/Enclosures.tsx';
@@ -168,10 +169,19 @@ export function aboutFile(file: DocumentState): string {
   }
 }
 
+interface Sending {
+  readonly name: string;
+  /** How much of it is sent, 0…1. */
+  readonly share: number;
+  /** How many files are looked at before it; null: it is its turn. */
+  readonly ahead: number | null;
+  readonly stop: AbortController;
+}
+
 function Drop({ work, onAdded }: { work: Work; onAdded(): void }) {
   const input = useRef<HTMLInputElement>(null);
   const [over, setOver] = useState(false);
-  const [sending, setSending] = useState<{ name: string; share: number; stop: AbortController } | null>(null);
+  const [sending, setSending] = useState<Sending | null>(null);
   const [trouble, setTrouble] = useState<string[]>([]);
   const copyId = work.row.copyId;
 
@@ -179,13 +189,13 @@ function Drop({ work, onAdded }: { work: Work; onAdded(): void }) {
     if (file.size > FILE_LIMITS.bytes)
       throw new CallFailed('file-too-big', { name: file.name, most: FILE_LIMITS.bytes });
     const stop = new AbortController();
-    setSending({ name: file.name, share: 0, stop });
-    await upload(
-      addressOf('addFile', { copyId }),
-      file,
-      (share) => setSending({ name: file.name, share, stop }),
-      stop.signal,
-    );
+    setSending({ name: file.name, share: 0, ahead: null, stop });
+    const show = (share: number, ahead: number | null) => setSending({ name: file.name, share, ahead, stop });
+    await sendFiles('addFile', { copyId }, file, {
+      onSent: (share) => show(share, null),
+      onProgress: ({ ahead }) => show(1, ahead),
+      signal: stop.signal,
+    });
   };
   const add = async (files: readonly File[]) => {
     if (!files.length || sending) return;
@@ -223,10 +233,17 @@ function Drop({ work, onAdded }: { work: Work; onAdded(): void }) {
           <p className="truncate">
             {sending.share < 1 ? `Sending “${sending.name}”` : `Looking at “${sending.name}”`} …
           </p>
+          {sending.ahead ? (
+            <p className="text-sm text-soft">
+              It is here. {plural(sending.ahead, 'file is', 'files are')} before it.
+            </p>
+          ) : null}
           <progress className="my-3 w-full accent-action" value={sending.share} max={1} />
-          <button type="button" className="quiet" onClick={() => sending.stop.abort()}>
-            Stop
-          </button>
+          {sending.share < 1 && (
+            <button type="button" className="quiet" onClick={() => sending.stop.abort()}>
+              Stop
+            </button>
+          )}
         </div>
       ) : (
         <div className="w-full">

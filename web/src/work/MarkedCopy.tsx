@@ -6,11 +6,11 @@ import {
   type MarginMark,
   type Work,
 } from '@jotmark/core';
-import { useQueryClient } from '@tanstack/react-query';
 import { Download } from 'lucide-react';
 import { useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
-import { addressOf, call } from '../api/call.ts';
+import { CallFailed, call } from '../api/call.ts';
+import { saveOrdered } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useZoom } from '../desk/useZoom.ts';
 import { useHere } from '../frame/session.tsx';
@@ -140,31 +140,19 @@ function MarkedPages({ handBack, scroller, active, onActive }: PagesProps) {
 
 /** Made by a job when it is first wanted; then the browser saves it. */
 function DownloadPdf({ handBackId }: { handBackId: HandBackShape['id'] }) {
-  const client = useQueryClient();
   const [state, setState] = useState<'idle' | 'making' | { trouble: string }>('idle');
   const fetchIt = async () => {
     setState('making');
     try {
-      for (;;) {
-        const { progress } = await client.fetchQuery({
-          queryKey: ['pdf', handBackId],
-          queryFn: () => call('makePdf', { params: { handBackId } }),
-          staleTime: 0,
-        });
-        if (progress.state === 'done') break;
-        if (progress.state === 'failed')
-          return setState({
-            trouble: 'The PDF could not be made. Your marked pages are all here; try again later.',
-          });
-        await new Promise((resolve) => setTimeout(resolve, 300));
-      }
-      const link = document.createElement('a');
-      link.href = addressOf('pdfFile', { handBackId });
-      link.download = '';
-      link.click();
+      await saveOrdered(await call('makePdf', { params: { handBackId } }));
       setState('idle');
     } catch (error) {
-      setState({ trouble: sentenceOf(error) });
+      setState({
+        trouble:
+          error instanceof CallFailed && error.code === 'unexpected'
+            ? 'The PDF could not be made. Your marked pages are all here. Try again.'
+            : sentenceOf(error),
+      });
     }
   };
   return (

@@ -446,7 +446,8 @@ function useWordsAtOnce(copyId: CopyId): Pin[] {
     addressOf('copyLive', { copyId }),
     (hint) => {
       if (hint.kind === 'word') fresh();
-      else if (hint.kind === 'hand-in') client.invalidateQueries({ queryKey: ['work', copyId] });
+      else if (hint.kind === 'hand-in' || hint.kind === 'hand-back')
+        client.invalidateQueries({ queryKey: ['work', copyId] });
     },
     fresh,
   );

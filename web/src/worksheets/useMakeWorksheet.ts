@@ -1,7 +1,7 @@
 import type { WorksheetId } from '@jotmark/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { addressOf, upload } from '../api/call.ts';
+import { outcomeThat, sendFiles } from '../api/order.ts';
 
 /** Makes a worksheet of chosen files, with progress; several become one, in the order they were chosen. */
 export function useMakeWorksheet(made: (id: WorksheetId) => void) {
@@ -9,7 +9,7 @@ export function useMakeWorksheet(made: (id: WorksheetId) => void) {
   const [share, setShare] = useState<number | null>(null);
   const { mutate, error } = useMutation({
     mutationFn: (files: readonly File[]) =>
-      upload<{ id: WorksheetId }>(addressOf('makeWorksheet'), files, setShare, new AbortController().signal),
+      sendFiles('makeWorksheet', {}, files, { onSent: setShare }).then((o) => outcomeThat('worksheet', o)),
     onSuccess: ({ id }) => {
       client.invalidateQueries({ queryKey: ['worksheets'] });
       made(id);

@@ -1,10 +1,7 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm';
+import { createTables, dropTables, ID, MOMENT, SHA, type Tables } from './again.ts';
 
-const ID = 'CHAR(36) CHARACTER SET ascii COLLATE ascii_bin';
-const SHA = 'CHAR(64) CHARACTER SET ascii COLLATE ascii_bin';
-const MOMENT = 'DATETIME(3)';
-
-const CREATE: readonly [table: string, columns: string][] = [
+const CREATE: Tables = [
   [
     'person',
     `id ${ID} NOT NULL PRIMARY KEY, role VARCHAR(10) NOT NULL, login VARCHAR(100) NOT NULL, given VARCHAR(100) NOT NULL,
@@ -107,11 +104,10 @@ export class FirstSlice1764028800000 implements MigrationInterface {
   readonly name = 'FirstSlice1764028800000';
 
   async up(runner: QueryRunner): Promise<void> {
-    for (const [table, columns] of CREATE)
-      await runner.query(`CREATE TABLE ${table} (${columns}) ENGINE=InnoDB`);
+    await createTables(runner, CREATE);
   }
 
   async down(runner: QueryRunner): Promise<void> {
-    for (const [table] of CREATE.toReversed()) await runner.query(`DROP TABLE ${table}`);
+    await dropTables(runner, CREATE);
   }
 }

@@ -1,10 +1,7 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm';
+import { createTables, dropTables, hasColumn, hasTable, ID, MOMENT, SHA, type Tables } from './again.ts';
 
-const ID = 'CHAR(36) CHARACTER SET ascii COLLATE ascii_bin';
-const SHA = 'CHAR(64) CHARACTER SET ascii COLLATE ascii_bin';
-const MOMENT = 'DATETIME(3)';
-
-const CREATE: readonly [table: string, columns: string][] = [
+const CREATE: Tables = [
   [
     'worksheet',
     `id ${ID} NOT NULL PRIMARY KEY, owner_id ${ID} NOT NULL, name VARCHAR(200) NOT NULL, created_at ${MOMENT} NOT NULL,
@@ -75,44 +72,52 @@ const CREATE: readonly [table: string, columns: string][] = [
 ];
 
 const UP: readonly string[] = [
-  `ALTER TABLE assignment ADD category VARCHAR(60) NOT NULL DEFAULT '', ADD unit VARCHAR(200) NOT NULL DEFAULT '',
-   ADD opens_at ${MOMENT} NULL, ADD for_all TINYINT NOT NULL DEFAULT 1, ADD hands_in TINYINT NOT NULL DEFAULT 1, ADD put_away_at ${MOMENT} NULL,
-   ADD family_token VARCHAR(64) CHARACTER SET ascii COLLATE ascii_bin NULL, ADD news VARCHAR(1000) NULL, ADD news_at ${MOMENT} NULL,
-   ADD audience LONGTEXT NULL, ADD revision INT NOT NULL DEFAULT 1, ADD UNIQUE KEY assignment_family (family_token)`,
+  `ALTER TABLE assignment ADD COLUMN IF NOT EXISTS category VARCHAR(60) NOT NULL DEFAULT '', ADD COLUMN IF NOT EXISTS unit VARCHAR(200) NOT NULL DEFAULT '',
+   ADD COLUMN IF NOT EXISTS opens_at ${MOMENT} NULL, ADD COLUMN IF NOT EXISTS for_all TINYINT NOT NULL DEFAULT 1,
+   ADD COLUMN IF NOT EXISTS hands_in TINYINT NOT NULL DEFAULT 1, ADD COLUMN IF NOT EXISTS put_away_at ${MOMENT} NULL,
+   ADD COLUMN IF NOT EXISTS family_token VARCHAR(64) CHARACTER SET ascii COLLATE ascii_bin NULL, ADD COLUMN IF NOT EXISTS news VARCHAR(1000) NULL,
+   ADD COLUMN IF NOT EXISTS news_at ${MOMENT} NULL, ADD COLUMN IF NOT EXISTS audience LONGTEXT NULL,
+   ADD COLUMN IF NOT EXISTS revision INT NOT NULL DEFAULT 1, ADD UNIQUE KEY IF NOT EXISTS assignment_family (family_token)`,
   `UPDATE assignment a JOIN school_class k ON k.id = a.class_id SET a.opens_at = a.created_at, a.unit = k.unit`,
   // Plain words become rich text of one paragraph.
   `UPDATE assignment SET instructions = IF(instructions = '', '{"type":"doc","content":[]}',
-     JSON_OBJECT('type', 'doc', 'content', JSON_ARRAY(JSON_OBJECT('type', 'paragraph', 'content', JSON_ARRAY(JSON_OBJECT('type', 'text', 'text', instructions))))))`,
-  `ALTER TABLE membership ADD left_at ${MOMENT} NULL`,
-  `ALTER TABLE copy ADD excused TINYINT NOT NULL DEFAULT 0, ADD seen_at ${MOMENT} NULL`,
-  `INSERT INTO copy_file (copy_id, document_id, position) SELECT id, ready_document_id, 0 FROM copy WHERE ready_document_id IS NOT NULL`,
-  `ALTER TABLE copy DROP COLUMN ready_document_id`,
-  `ALTER TABLE document MODIFY copy_id ${ID} NULL, MODIFY sha256 ${SHA} NULL, MODIFY original_sha256 ${SHA} NULL, ADD owner_id ${ID} NULL,
-   ADD type VARCHAR(100) NOT NULL DEFAULT 'application/pdf', ADD shows VARCHAR(10) NOT NULL DEFAULT 'pages', ADD trouble VARCHAR(30) NULL,
-   ADD url VARCHAR(2000) NULL, ADD filled_from ${ID} NULL, ADD version_id ${ID} NULL`,
-  `ALTER TABLE hand_in ADD claimed_at ${MOMENT} NULL, ADD content LONGTEXT NULL`,
+     JSON_OBJECT('type', 'doc', 'content', JSON_ARRAY(JSON_OBJECT('type', 'paragraph', 'content', JSON_ARRAY(JSON_OBJECT('type', 'text', 'text', instructions))))))
+   WHERE NOT JSON_VALID(instructions) OR COALESCE(JSON_VALUE(instructions, '$.type'), '') <> 'doc'`,
+  `ALTER TABLE membership ADD COLUMN IF NOT EXISTS left_at ${MOMENT} NULL`,
+  `ALTER TABLE copy ADD COLUMN IF NOT EXISTS excused TINYINT NOT NULL DEFAULT 0, ADD COLUMN IF NOT EXISTS seen_at ${MOMENT} NULL`,
 ];
 
-const DOWN: readonly string[] = [
-  'ALTER TABLE hand_in DROP COLUMN claimed_at, DROP COLUMN content',
-  // What the old form cannot hold goes: documents without pages or without a copy, and copies' further files.
-  `DELETE hid FROM hand_in_document hid JOIN document d ON d.id = hid.document_id WHERE d.sha256 IS NULL OR d.copy_id IS NULL`,
-  `ALTER TABLE copy ADD ready_document_id ${ID} NULL`,
-  `UPDATE copy c SET c.ready_document_id = (SELECT f.document_id FROM copy_file f JOIN document d ON d.id = f.document_id
-     WHERE f.copy_id = c.id AND d.sha256 IS NOT NULL ORDER BY f.position LIMIT 1)`,
-  'ALTER TABLE copy DROP COLUMN excused, DROP COLUMN seen_at',
-  'ALTER TABLE membership DROP COLUMN left_at',
+const READY = [
+  `INSERT IGNORE INTO copy_file (copy_id, document_id, position) SELECT id, ready_document_id, 0 FROM copy WHERE ready_document_id IS NOT NULL`,
+  `ALTER TABLE copy DROP COLUMN ready_document_id`,
 ];
+
+const UP_LAST = [
+  `ALTER TABLE document MODIFY copy_id ${ID} NULL, MODIFY sha256 ${SHA} NULL, MODIFY original_sha256 ${SHA} NULL, ADD COLUMN IF NOT EXISTS owner_id ${ID} NULL,
+   ADD COLUMN IF NOT EXISTS type VARCHAR(100) NOT NULL DEFAULT 'application/pdf', ADD COLUMN IF NOT EXISTS shows VARCHAR(10) NOT NULL DEFAULT 'pages',
+   ADD COLUMN IF NOT EXISTS trouble VARCHAR(30) NULL, ADD COLUMN IF NOT EXISTS url VARCHAR(2000) NULL, ADD COLUMN IF NOT EXISTS filled_from ${ID} NULL,
+   ADD COLUMN IF NOT EXISTS version_id ${ID} NULL`,
+  `ALTER TABLE hand_in ADD COLUMN IF NOT EXISTS claimed_at ${MOMENT} NULL, ADD COLUMN IF NOT EXISTS content LONGTEXT NULL`,
+];
+
+/** What the old form cannot hold: documents without pages or without a copy. */
+const LOST = 'd.sha256 IS NULL OR d.copy_id IS NULL';
+
+/** A filled-in worksheet has no original: its pages become it. */
+const ORIGINALS = `UPDATE document SET original_sha256 = sha256 WHERE original_sha256 IS NULL AND sha256 IS NOT NULL`;
+
+/** As long as the tables of this migration are still there. */
+const READY_AGAIN = `UPDATE copy c SET c.ready_document_id = (SELECT f.document_id FROM copy_file f JOIN document d ON d.id = f.document_id
+     WHERE f.copy_id = c.id AND d.sha256 IS NOT NULL ORDER BY f.position LIMIT 1)`;
 
 const DOWN_LAST: readonly string[] = [
-  `DELETE t FROM document_text t JOIN document d ON d.id = t.document_id WHERE d.sha256 IS NULL OR d.copy_id IS NULL OR d.original_sha256 IS NULL`,
-  `DELETE t FROM page_turns t JOIN document d ON d.id = t.document_id WHERE d.sha256 IS NULL OR d.copy_id IS NULL OR d.original_sha256 IS NULL`,
-  'DELETE FROM document WHERE sha256 IS NULL OR copy_id IS NULL OR original_sha256 IS NULL',
-  `ALTER TABLE document MODIFY copy_id ${ID} NOT NULL, MODIFY sha256 ${SHA} NOT NULL, MODIFY original_sha256 ${SHA} NOT NULL, DROP COLUMN owner_id,
-   DROP COLUMN type, DROP COLUMN shows, DROP COLUMN trouble, DROP COLUMN url, DROP COLUMN filled_from, DROP COLUMN version_id`,
-  `UPDATE assignment SET instructions = COALESCE(JSON_VALUE(instructions, '$.content[0].content[0].text'), '')`,
-  `ALTER TABLE assignment DROP KEY assignment_family, DROP COLUMN category, DROP COLUMN unit, DROP COLUMN opens_at, DROP COLUMN for_all,
-   DROP COLUMN hands_in, DROP COLUMN put_away_at, DROP COLUMN family_token, DROP COLUMN news, DROP COLUMN news_at, DROP COLUMN audience, DROP COLUMN revision`,
+  'ALTER TABLE hand_in DROP COLUMN IF EXISTS claimed_at, DROP COLUMN IF EXISTS content',
+  'ALTER TABLE copy DROP COLUMN IF EXISTS excused, DROP COLUMN IF EXISTS seen_at',
+  'ALTER TABLE membership DROP COLUMN IF EXISTS left_at',
+  `UPDATE assignment SET instructions = COALESCE(JSON_VALUE(instructions, '$.content[0].content[0].text'), '') WHERE JSON_VALID(instructions)`,
+  `ALTER TABLE assignment DROP KEY IF EXISTS assignment_family, DROP COLUMN IF EXISTS category, DROP COLUMN IF EXISTS unit, DROP COLUMN IF EXISTS opens_at,
+   DROP COLUMN IF EXISTS for_all, DROP COLUMN IF EXISTS hands_in, DROP COLUMN IF EXISTS put_away_at, DROP COLUMN IF EXISTS family_token,
+   DROP COLUMN IF EXISTS news, DROP COLUMN IF EXISTS news_at, DROP COLUMN IF EXISTS audience, DROP COLUMN IF EXISTS revision`,
 ];
 
 /** Setting work: worksheets with questions, materials, answers, several files a copy, taking back, the conversation. */
@@ -120,14 +125,27 @@ export class SettingWork1764075600000 implements MigrationInterface {
   readonly name = 'SettingWork1764075600000';
 
   async up(runner: QueryRunner): Promise<void> {
-    for (const [table, columns] of CREATE)
-      await runner.query(`CREATE TABLE ${table} (${columns}) ENGINE=InnoDB`);
+    await createTables(runner, CREATE);
     for (const sql of UP) await runner.query(sql);
+    if (await hasColumn(runner, 'copy', 'ready_document_id'))
+      for (const sql of READY) await runner.query(sql);
+    for (const sql of UP_LAST) await runner.query(sql);
   }
 
+  /** What the old form cannot hold goes: documents without pages or without a copy, and copies' further files. */
   async down(runner: QueryRunner): Promise<void> {
-    for (const sql of DOWN) await runner.query(sql);
-    for (const [table] of CREATE.toReversed()) await runner.query(`DROP TABLE ${table}`);
+    await runner.query(ORIGINALS);
+    await runner.query(`ALTER TABLE copy ADD COLUMN IF NOT EXISTS ready_document_id ${ID} NULL`);
+    if (await hasTable(runner, 'copy_file')) await runner.query(READY_AGAIN);
+    for (const table of ['hand_in_document', 'document_text', 'page_turns'])
+      await runner.query(`DELETE t FROM ${table} t JOIN document d ON d.id = t.document_id WHERE ${LOST}`);
+    await dropTables(runner, CREATE);
+    await runner.query(`DELETE d FROM document d WHERE ${LOST}`);
+    await runner.query(
+      `ALTER TABLE document MODIFY copy_id ${ID} NOT NULL, MODIFY sha256 ${SHA} NOT NULL, MODIFY original_sha256 ${SHA} NOT NULL,
+       DROP COLUMN IF EXISTS owner_id, DROP COLUMN IF EXISTS type, DROP COLUMN IF EXISTS shows, DROP COLUMN IF EXISTS trouble, DROP COLUMN IF EXISTS url,
+       DROP COLUMN IF EXISTS filled_from, DROP COLUMN IF EXISTS version_id`,
+    );
     for (const sql of DOWN_LAST) await runner.query(sql);
   }
 }

@@ -1,6 +1,5 @@
 import type { MigrationInterface, QueryRunner } from 'typeorm';
-
-const ID = 'CHAR(36) CHARACTER SET ascii COLLATE ascii_bin';
+import { ID } from './again.ts';
 
 /** The teacher's own pens. */
 export class DeskHand1764100800000 implements MigrationInterface {
@@ -8,12 +7,12 @@ export class DeskHand1764100800000 implements MigrationInterface {
 
   async up(runner: QueryRunner): Promise<void> {
     await runner.query(
-      `CREATE TABLE pen_trays (person_id ${ID} NOT NULL PRIMARY KEY, content LONGTEXT NOT NULL, at DATETIME(3) NOT NULL,
+      `CREATE TABLE IF NOT EXISTS pen_trays (person_id ${ID} NOT NULL PRIMARY KEY, content LONGTEXT NOT NULL, at DATETIME(3) NOT NULL,
        FOREIGN KEY trays_of (person_id) REFERENCES person (id)) ENGINE=InnoDB`,
     );
   }
 
   async down(runner: QueryRunner): Promise<void> {
-    await runner.query('DROP TABLE pen_trays');
+    await runner.query('DROP TABLE IF EXISTS pen_trays');
   }
 }

@@ -1,0 +1,30 @@
+import * as z from 'zod';
+import { MAX_POINTS } from '../points/points.ts';
+
+/**
+ * The fields of the score slip besides the marks, in one table: what each may hold, what stands there before anybody wrote, and how it lies in the
+ * database. Changes, sheets, the contract and the server read it; a new field is a line here and a column of `marking`.
+ */
+export const SLIP = {
+  /** In hundredths of a point; null: none yet. */
+  grade: { schema: z.int().min(0).max(MAX_POINTS).nullable(), empty: null as number | null, column: 'int' },
+  /** The closing words. */
+  closing: { schema: z.string().max(6000), empty: '' as string, column: 'long' },
+  /** Whether it is marked, ready to be handed back. */
+  done: { schema: z.boolean(), empty: false as boolean, column: 'flag' },
+} as const;
+
+export type SlipField = keyof typeof SLIP;
+export type SlipValue<F extends SlipField> = z.infer<(typeof SLIP)[F]['schema']>;
+export const SLIP_FIELDS = Object.keys(SLIP) as readonly SlipField[];
+
+/** One value for each field of the slip. */
+export function eachSlipField<T>(make: (field: SlipField) => T): { readonly [F in SlipField]: T } {
+  return Object.fromEntries(SLIP_FIELDS.map((f) => [f, make(f)])) as { readonly [F in SlipField]: T };
+}
+
+/** A field's value as the database gives it: flags are 0 and 1 there. Null stands for what nobody wrote. */
+export function restoreSlip<F extends SlipField>(field: F, stored: unknown): SlipValue<F> {
+  if (stored === null || stored === undefined) return SLIP[field].empty as SlipValue<F>;
+  return (SLIP[field].column === 'flag' ? Boolean(Number(stored)) : stored) as SlipValue<F>;
+}

@@ -1,0 +1,41 @@
+import { type CopyId, type MessageId, MessagePlace, type PersonId } from '@jotmark/core';
+import { flag, id, jsonOf, maybe, moment, primary, table, words } from '../columns.ts';
+
+/** One word of the private conversation on a copy. */
+export interface MessageRow {
+  id: MessageId;
+  copyId: CopyId;
+  byId: PersonId;
+  at: number;
+  words: string;
+  /** It travelled with a hand-in. */
+  cover: boolean;
+  place: MessagePlace | null;
+}
+export const MessageTable = table<MessageRow>(
+  'message',
+  {
+    id: primary(id()),
+    copyId: id(),
+    byId: id(),
+    at: moment(),
+    words: words(),
+    cover: flag(),
+    place: maybe(jsonOf(MessagePlace)),
+  },
+  { copy: ['copy', 'copyId'], by: ['person', 'byId'] },
+);
+
+/** Up to when somebody has read it. */
+export interface MessageReadRow {
+  copyId: CopyId;
+  personId: PersonId;
+  at: number;
+}
+export const MessageReadTable = table<MessageReadRow>('message_read', {
+  copyId: primary(id()),
+  personId: primary(id()),
+  at: moment(),
+});
+
+export const CONVERSATION = [MessageTable, MessageReadTable];

@@ -1,0 +1,31 @@
+import { type ClassId, type PersonId, Role } from '@jotmark/core';
+import { id, maybe, moment, oneOf, primary, table, text } from '../columns.ts';
+
+export interface ClassRow {
+  id: ClassId;
+  name: string;
+  /** Where new assignments begin. */
+  unit: string;
+  createdAt: number;
+}
+export const ClassTable = table<ClassRow>('school_class', {
+  id: primary(id()),
+  name: text(60),
+  unit: text(200),
+  createdAt: moment(),
+});
+
+/** Who is in a class, as what. Who left has a date and keeps all their work. */
+export interface MembershipRow {
+  classId: ClassId;
+  personId: PersonId;
+  role: Role;
+  leftAt: number | null;
+}
+export const MembershipTable = table<MembershipRow>(
+  'membership',
+  { classId: primary(id()), personId: primary(id()), role: oneOf(Role, 10), leftAt: maybe(moment()) },
+  { class: ['school_class', 'classId'], person: ['person', 'personId'] },
+);
+
+export const REGISTER = [ClassTable, MembershipTable];

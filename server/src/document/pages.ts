@@ -1,0 +1,84 @@
+import {
+  type DocumentId,
+  type DocumentPages,
+  type DocumentState,
+  type JobId,
+  PageText,
+  type Turns,
+} from '@jotmark/core';
+import * as z from 'zod';
+import { readSmall } from '../blobs/blob.ts';
+import {
+  DocumentShapesTable,
+  DocumentTable,
+  DocumentTextTable,
+  HandInDocumentTable,
+  JobTable,
+  PageTurnsTable,
+} from '../database/entities/index.ts';
+import { as, col, type Db, pick } from '../database/pick.ts';
+import { find, insertOrUpdate, update } from '../database/write.ts';
+import type { House } from '../house.ts';
+import { retryJob } from '../jobs/queue.ts';
+import { documentState } from './state.ts';
+
+/** Pages as they lie. The teacher's turns are read only for a teacher: a student gets them with the hand-back. */
+export async function documentPages(
+  house: House,
+  id: DocumentId,
+  forTeacher: boolean,
+): Promise<DocumentPages> {
+  const db = house.db.manager;
+  const row = await find(db, DocumentTable, { id });
+  return {
+    state: await documentState(db, id),
+    frames: row?.frames ?? [],
+    turns: forTeacher ? ((await find(db, PageTurnsTable, { documentId: id }))?.turns ?? {}) : {},
+  };
+}
+
+/** Where the text layer of a document is kept; null before it is read. */
+export async function textKept(db: Db, id: DocumentId): Promise<string | null> {
+  return (await find(db, DocumentTextTable, { documentId: id }))?.sha256 ?? null;
+}
+
+/** The text layer itself, for code that makes schools: a server passes it on unopened. */
+export async function readText(db: Db, id: DocumentId): Promise<PageText[]> {
+  const kept = await textKept(db, id);
+  return kept ? z.array(PageText).parse(JSON.parse((await readSmall(db, kept)).toString('utf8'))) : [];
+}
+
+/** Where what is drawn on the pages of a worksheet is kept; null for documents that are not one. */
+export async function shapesKept(db: Db, id: DocumentId): Promise<string | null> {
+  return (await find(db, DocumentShapesTable, { documentId: id }))?.sha256 ?? null;
+}
+
+export async function turnPages(house: House, id: DocumentId, turns: Turns): Promise<void> {
+  await insertOrUpdate(house.db.manager, PageTurnsTable, { documentId: id, turns }, ['turns']);
+}
+
+/** How the teacher turned the pages of a hand-in's documents. */
+export async function turnsIn(db: Db, handInId: string): Promise<Record<DocumentId, Turns>> {
+  const rows = await db
+    .createQueryBuilder(PageTurnsTable, 't')
+    .innerJoin(HandInDocumentTable.table, 'd', 'd.documentId = t.documentId')
+    .where('d.handInId = :handInId', { handInId })
+    .getMany();
+  return Object.fromEntries(rows.map((r) => [r.documentId, r.turns]));
+}
+
+/** Reads a document again that could not be read: one whose job failed, or that was found to have no pages for want of time. */
+export async function readAgain(house: House, id: DocumentId): Promise<DocumentState> {
+  const db = house.db.manager;
+  const [job] = await pick(
+    db.createQueryBuilder(JobTable, 'j').where(`j.kind = 'read-document' AND j.subject = :id`, { id }),
+    { id: col('j.id', as.id<JobId>()), state: col('j.state', as.text) },
+  );
+  const document = await find(db, DocumentTable, { id });
+  if (job && document?.shows === 'nothing' && document.trouble === 'too-slow') {
+    await update(db, DocumentTable, { id }, { shows: 'pages', trouble: null });
+    await update(db, JobTable, { id: job.id, state: 'done' }, { state: 'failed' });
+  }
+  if (job) await retryJob(db, job.id);
+  return documentState(db, id);
+}

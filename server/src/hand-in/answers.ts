@@ -1,0 +1,44 @@
+import { createHash } from 'node:crypto';
+import { AnswerKind, type AssignmentId, type CopyId, type HandInId, type QuestionId } from '@jotmark/core';
+import { type AnswerKindName, HandInAnswerTable } from '../database/entities/index.ts';
+import { as, col, type Db, pick } from '../database/pick.ts';
+
+/** Equal answers have equal digests: SHA-256 of the text as it was written. */
+export const answerDigest = (value: string): string => createHash('sha256').update(value).digest('hex');
+
+const KINDS = AnswerKind.options.map((o) => o.shape.kind.value);
+
+export interface AcrossRow {
+  readonly copyId: CopyId;
+  readonly handInId: HandInId;
+  readonly kind: AnswerKindName;
+  readonly value: string;
+  readonly digest: string;
+  readonly points: number | null;
+}
+
+/** One question across a pile: what stands at it in the newest hand-in of every copy that answered it. For teachers. */
+export async function answersAcross(
+  db: Db,
+  assignmentId: AssignmentId,
+  questionId: QuestionId,
+): Promise<AcrossRow[]> {
+  return pick(
+    db
+      .createQueryBuilder(HandInAnswerTable, 'x')
+      .innerJoin('x.handIn', 'h')
+      .innerJoin('h.copy', 'c')
+      .where('c.assignmentId = :assignmentId AND x.questionId = :questionId', { assignmentId, questionId })
+      .andWhere('h.number = (SELECT MAX(n.number) FROM hand_in n WHERE n.copy_id = c.id)')
+      .orderBy('x.digest')
+      .addOrderBy('c.id'),
+    {
+      copyId: col('c.id', as.id<CopyId>()),
+      handInId: col('h.id', as.id<HandInId>()),
+      kind: col('x.kind', as.oneOf(KINDS)),
+      value: col('x.value', as.text),
+      digest: col('x.digest', as.text),
+      points: col('x.points', as.maybe(as.int)),
+    },
+  );
+}

@@ -1,0 +1,31 @@
+import type { JobId, jobRoutes, Ordered } from '@jotmark/core';
+import { sendFile } from '../blobs/send.ts';
+import { jobFile, jobState, orderedState, tryAgain } from '../tasks/job-state.ts';
+import type { HandlersOf, Parts } from './handler.ts';
+
+/** Answers who has ordered something: whoever works on jobs is woken, and how far it is can be asked from now on. */
+export async function orderedBy({ house, nudge }: Parts, order: Promise<JobId>): Promise<Ordered> {
+  const jobId = await order;
+  nudge();
+  return orderedState(house, jobId);
+}
+
+const TYPES: Readonly<Record<string, string>> = { pdf: 'application/pdf', zip: 'application/zip' };
+
+/** Whatever takes longer than an answer may. */
+export function jobHandlers({ house, nudge }: Parts): HandlersOf<typeof jobRoutes> {
+  return {
+    job: ({ params }) => jobState(house, params.jobId),
+    jobAgain: async ({ params }) => {
+      const state = await tryAgain(house, params.jobId);
+      nudge();
+      return state;
+    },
+    jobFile: async ({ params, req, res }) => {
+      const { sha256, name } = await jobFile(house, params.jobId);
+      const type = TYPES[name.split('.').at(-1) ?? ''] ?? 'application/octet-stream';
+      await sendFile(house, req, res, { sha256, type, download: name });
+      return undefined;
+    },
+  };
+}

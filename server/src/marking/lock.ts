@@ -1,0 +1,167 @@
+import {
+  type ChangeId,
+  type CopyId,
+  type DocumentId,
+  type HandInId,
+  type MarkId,
+  type MarkingChange,
+  type MarkingId,
+  markOf,
+  type Person,
+  SLIP_FIELDS,
+  type Standing,
+  type Subject,
+} from '@jotmark/core';
+import { type Batch, BEGIN, rowsOf, type Statement } from '../database/batch-pool.ts';
+import { as } from '../database/pick.ts';
+import { Fault } from '../fault.ts';
+import { type House, newId } from '../house.ts';
+
+/** What is marked: a hand-in, or a copy to which nothing came in, or that is still being worked on. */
+export type Marked = { readonly handInId: HandInId } | { readonly copyId: CopyId };
+
+export interface LockedMarking {
+  readonly id: MarkingId;
+  /** The most points; null: ungraded. */
+  readonly most: number | null;
+  /** It was handed back: nothing of it changes any more. */
+  readonly back: boolean;
+  /** Pages of each document that can be marked. */
+  readonly pages: ReadonlyMap<DocumentId, number>;
+  readonly known: Standing;
+}
+
+const versionColumns = SLIP_FIELDS.map((f) => `m.${f}_version`).join(', ');
+
+/**
+ * All that is needed to judge a batch, in one statement: the marking's row under its lock, and beside it whether this teacher
+ * may, what can be marked, and what stands. What is read beside it is read locking too, so that it is the newest: a hand-back that came first is
+ * seen, and one that comes later waits.
+ */
+const lockOf = (where: string) => `SELECT m.id, ${versionColumns},
+    (SELECT MAX(x.seq) FROM marking_change x WHERE x.marking_id = m.id LOCK IN SHARE MODE) AS seq,
+    (SELECT JSON_ARRAY(a.most) FROM copy c JOIN assignment a ON a.id = c.assignment_id
+       JOIN membership t ON t.class_id = a.class_id AND t.role = 'teacher' AND t.person_id = ? WHERE c.id = m.copy_id) AS access,
+    (SELECT COUNT(*) FROM hand_back b WHERE b.hand_in_id = m.hand_in_id LOCK IN SHARE MODE) AS back,
+    IF(m.hand_in_id IS NULL,
+      (SELECT JSON_OBJECTAGG(d.id, d.pages) FROM copy_sheet s JOIN worksheet_version w ON w.id = s.version_id JOIN document d ON d.id = w.document_id WHERE s.copy_id = m.copy_id),
+      (SELECT JSON_OBJECTAGG(d.id, d.pages) FROM hand_in_document hd JOIN document d ON d.id = hd.document_id WHERE hd.hand_in_id = m.hand_in_id)) AS pages,
+    (SELECT JSON_OBJECTAGG(x.change_id, x.seq) FROM marking_change x WHERE x.marking_id = m.id AND x.change_id IN (?) LOCK IN SHARE MODE) AS known,
+    (SELECT JSON_OBJECTAGG(k.id, k.version) FROM mark k WHERE k.marking_id = m.id AND k.id IN (?) LOCK IN SHARE MODE) AS versions
+  FROM marking m WHERE ${where} FOR UPDATE`;
+const LOCK_OF_HAND_IN = lockOf('m.hand_in_id = ?');
+const LOCK_OF_COPY = lockOf('m.copy_id = ? AND m.number = 0');
+
+/** The driver parses what the server marks as JSON, which not all of its versions do. */
+const fromJson =
+  <T>(empty: T) =>
+  (value: unknown): T =>
+    typeof value === 'string' ? JSON.parse(value) : ((value as T | null) ?? empty);
+
+const LOCKED = {
+  id: as.id<MarkingId>(),
+  ...Object.fromEntries(SLIP_FIELDS.map((f) => [`${f}_version`, as.maybe(as.id<ChangeId>())])),
+  seq: as.count,
+  access: fromJson<readonly [number | null] | null>(null),
+  back: as.int,
+  pages: fromJson<Record<string, number>>({}),
+  known: fromJson<Record<string, number>>({}),
+  versions: fromJson<Record<string, ChangeId>>({}),
+} as const;
+
+/** The marks that changes are about. */
+export function marksIn(changes: readonly MarkingChange[]): MarkId[] {
+  return [...new Set(changes.flatMap((c) => (c.type === 'write' ? [] : [markOf(c)])))];
+}
+
+/** Takes the lock on a marking and reads what stands; makes it where nobody has begun. Raw: see `takeChanges`. */
+export async function lockMarking(
+  house: House,
+  tx: Batch,
+  person: Person,
+  of: Marked,
+  changes: readonly MarkingChange[],
+): Promise<LockedMarking> {
+  const marks = marksIn(changes);
+  const lock: Statement = {
+    sql: 'handInId' in of ? LOCK_OF_HAND_IN : LOCK_OF_COPY,
+    values: [
+      person.id,
+      changes.map((c) => c.id),
+      marks.length ? marks : [''],
+      'handInId' in of ? of.handInId : of.copyId,
+    ],
+  };
+  let [row] = rowsOf((await tx.send(BEGIN, lock))[1], LOCKED);
+  if (!row) {
+    await begin(house, tx, person, of);
+    [row] = await tx.rows(lock, LOCKED);
+  }
+  if (!row?.access) throw new Fault('not-found');
+  const slip = row as unknown as Readonly<Record<string, ChangeId | null>>;
+  return {
+    id: row.id,
+    most: row.access[0],
+    back: row.back > 0,
+    pages: new Map(Object.entries(row.pages) as [DocumentId, number][]),
+    known: {
+      seq: row.seq,
+      taken: new Map(Object.entries(row.known) as [ChangeId, number][]),
+      versions: new Map<Subject, ChangeId | null>([
+        ...(Object.entries(row.versions) as [MarkId, ChangeId][]),
+        ...SLIP_FIELDS.map((f) => [`slip:${f}`, slip[`${f}_version`]!] as const),
+      ]),
+    },
+  };
+}
+
+const BEGUN = { copy_id: as.id<CopyId>(), number: as.int } as const;
+
+/** Nobody has begun. The row is made only by who may, and found by whoever comes second. */
+async function begin(house: House, tx: Batch, person: Person, of: Marked): Promise<void> {
+  const { copy_id: copyId, number } = await mayBegin(tx, person, of);
+  await tx.send({
+    sql: `INSERT IGNORE INTO marking (id, copy_id, hand_in_id, number, marker_id, begun_at, closing, done) VALUES (?, ?, ?, ?, ?, ?, '', 0)`,
+    values: [
+      newId(house),
+      copyId,
+      'handInId' in of ? of.handInId : null,
+      number,
+      person.id,
+      new Date(house.now()),
+    ],
+  });
+}
+
+async function mayBegin(tx: Batch, person: Person, of: Marked) {
+  const taught = (from: string, columns: string): string =>
+    `SELECT c.id AS copy_id, ${columns} FROM ${from} JOIN assignment a ON a.id = c.assignment_id
+     JOIN membership m ON m.class_id = a.class_id AND m.role = 'teacher' AND m.person_id = ?`;
+  if ('copyId' in of) {
+    const sql = `${taught('copy c', '0 AS number')} WHERE c.id = ? LOCK IN SHARE MODE`;
+    const [copy] = await tx.rows({ sql, values: [person.id, of.copyId] }, BEGUN);
+    if (!copy) throw new Fault('not-found');
+    return copy;
+  }
+  // Locked against its being taken back: who marks first and who takes back first cannot both be right. The copy before the hand-in, as everywhere.
+  await tx.send({
+    sql: 'SELECT c.id FROM copy c WHERE c.id = (SELECT h.copy_id FROM hand_in h WHERE h.id = ?) LOCK IN SHARE MODE',
+    values: [of.handInId],
+  });
+  const [handIn] = await tx.rows(
+    {
+      sql: `${taught('hand_in h JOIN copy c ON c.id = h.copy_id', 'h.number')} WHERE h.id = ? LOCK IN SHARE MODE`,
+      values: [person.id, of.handInId],
+    },
+    BEGUN,
+  );
+  if (handIn) return handIn;
+  const gone = await tx.rows(
+    {
+      sql: `${taught('taken_back h JOIN copy c ON c.id = h.copy_id', 'h.number')} WHERE h.id = ? LOCK IN SHARE MODE`,
+      values: [person.id, of.handInId],
+    },
+    BEGUN,
+  );
+  throw new Fault(gone.length ? 'taken-back' : 'not-found');
+}

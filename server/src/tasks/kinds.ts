@@ -1,0 +1,19 @@
+import type { JobKind } from '../database/entities/index.ts';
+import type { Work } from '../jobs/context.ts';
+import type { Opener } from '../opening/opener.ts';
+import { arrive } from './arrive.ts';
+import { bringIn } from './bring-in.ts';
+import { handBackPdf } from './hand-back-pdf.ts';
+import { markedPdf } from './marked-pdf.ts';
+import { readDocument } from './read-document.ts';
+import { zipOriginals } from './zip-originals.ts';
+
+/** What each kind of job does. A kind that is not here does not compile. */
+export const makeKinds = (opener: Opener): Readonly<Record<JobKind, Work>> => ({
+  arrive: arrive(opener),
+  'bring-in': bringIn(opener),
+  'read-document': readDocument(opener),
+  'hand-back-pdf': handBackPdf(opener),
+  'marked-pdf': markedPdf(opener),
+  'zip-originals': zipOriginals,
+});
