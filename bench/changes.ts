@@ -1,9 +1,8 @@
-import { spawn } from 'node:child_process';
 import { Agent, request } from 'node:http';
-import { fileURLToPath } from 'node:url';
 import type { Change, ChangeId } from '@jotmark/core';
 import type { Running } from '@jotmark/server';
 import { type Figure, inTurn, timed } from './figures.ts';
+import { ownProcess } from './own-process.ts';
 import { benchClass, id, PASSWORD, stroke } from './school.ts';
 
 /** Acknowledging a batch of one pen stroke over HTTP, against the same insert sent bare to MariaDB with a commit. */
@@ -71,34 +70,6 @@ export async function changeFigures(running: Running): Promise<Figure[]> {
       limit: 3,
     },
   ];
-}
-
-/** The server as it is really run: a process of its own, so that asking and answering do not share one thread. */
-export async function ownProcess(
-  running: Running,
-): Promise<{ address: string; pid: number; stop(): Promise<void> }> {
-  const child = spawn('node', [fileURLToPath(new URL('../server/dist/main.js', import.meta.url))], {
-    env: {
-      ...process.env,
-      DATABASE_URL: running.house.settings.databaseUrl,
-      PORT: '0',
-      JOTMARK_WORKERS: '0',
-      LOG_LEVEL: 'error',
-    },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  const address = await new Promise<string>((resolve, reject) => {
-    child.stdout.on('data', (text) => {
-      const found = /serves on (http:\S+)/.exec(String(text));
-      if (found) resolve(found[1]!);
-    });
-    child.once('exit', (code) => reject(new Error(`the server ended with ${code}`)));
-  });
-  const stop = async () => {
-    child.kill('SIGTERM');
-    await new Promise((resolve) => child.once('exit', resolve));
-  };
-  return { address, pid: child.pid!, stop };
 }
 
 /** One request on a connection that stays open, as a browser's does. */

@@ -7,6 +7,7 @@ import { deskFigures } from './desk.ts';
 import { exportFigures } from './export.ts';
 import { type Figure, report } from './figures.ts';
 import { inkFigures } from './ink.ts';
+import { manyFigures } from './many.ts';
 import { pageFigures } from './pages.ts';
 import { roomFigures } from './room.ts';
 import { settingFigures } from './setting.ts';
@@ -35,6 +36,7 @@ const parts: Record<string, () => Promise<Figure[]>> = {
   desk: () => deskFigures(running),
   setting: () => settingFigures(running),
   room: () => roomFigures(running),
+  many: () => manyFigures(running),
 };
 const figures: Figure[] = [];
 for (const [name, part] of Object.entries(parts)) if (!only || only === name) figures.push(...(await part()));

@@ -17,8 +17,8 @@ import {
   startDraft,
 } from '@jotmark/server';
 import { launch, signedIn } from './browser.ts';
-import { ownProcess } from './changes.ts';
 import { type Figure, inTurn, median, timed } from './figures.ts';
+import { ownProcess } from './own-process.ts';
 import { benchClass, id, PASSWORD } from './school.ts';
 
 const STUDENTS = 32;

@@ -27,6 +27,7 @@ export default async function setUp(): Promise<() => Promise<void>> {
       WEB_DIR: join(ROOT, 'web/dist'),
       SCHOOL_NAME: 'Hollin Bay School',
       JOTMARK_DEMO: '1',
+      JOTMARK_CHECK_REPLIES: '1',
       JOTMARK_WORKERS: '2',
       LOG_LEVEL: 'error',
     }),

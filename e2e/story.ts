@@ -196,7 +196,7 @@ export async function openDeskOf(page: Page, title: string, student: RegExp): Pr
 export async function saveMarked(page: Page): Promise<string> {
   await page.getByText('As a PDF').click();
   const download = page.waitForEvent('download');
-  await page.getByRole('link', { name: 'Save it with its marks' }).click();
+  await page.getByRole('button', { name: 'Save it with its marks' }).click();
   return (await download).path();
 }
 

@@ -5,7 +5,7 @@ import type { Logger } from 'pino';
 import type { DataSource } from 'typeorm';
 import type { Settings } from './settings.ts';
 
-/** What every part of the server is given: the database, the settings, and the clock, so that tests can set it. */
+/** What every part of the server is given: the database, the settings, and the clock: the database's, and tests can set it. */
 export interface House {
   readonly db: DataSource;
   /** Connections for saves, see `database/batch-pool.ts`. */

@@ -3,6 +3,7 @@ import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
 import type { Logger } from 'typeorm';
 import { openBatchPool } from './database/batch-pool.ts';
+import { databaseClock } from './database/clock.ts';
 import { openDatabase } from './database/connect.ts';
 import type { House } from './house.ts';
 import { makeApp } from './http/app.ts';
@@ -30,7 +31,8 @@ export async function serve(
   const log = pino({ level: settings.logLevel, base: null, redact: ['*.password'] }, pino.destination(2));
   const db = await openDatabase(settings.databaseUrl, options.logger ? { logger: options.logger } : {});
   const batches = openBatchPool(settings.databaseUrl);
-  const house: House = { db, batches, settings, log, now: options.now ?? Date.now };
+  const clock = await databaseClock(db);
+  const house: House = { db, batches, settings, log, now: options.now ?? clock.now };
   const opener = new Opener();
   const runner = new JobRunner(house, makeKinds(opener), settings.workers);
   const hub = new Hub(house);
@@ -45,6 +47,7 @@ export async function serve(
   } catch (error) {
     await runner.stop();
     opener.close();
+    clock.stop();
     await batches.end();
     await db.destroy();
     throw error;
@@ -64,6 +67,7 @@ export async function serve(
       await closed;
       await runner.stop();
       opener.close();
+      clock.stop();
       await batches.end();
       await db.destroy();
     },

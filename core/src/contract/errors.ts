@@ -42,6 +42,7 @@ export const ErrorCode = z.enum([
   'busy',
   'unreadable',
   'not-your-student',
+  'not-your-worksheet',
   'unexpected',
 ]);
 export type ErrorCode = z.infer<typeof ErrorCode>;
@@ -93,6 +94,7 @@ export const STATUS_OF: Readonly<Record<ErrorCode, number>> = {
   busy: 503,
   unreadable: 409,
   'not-your-student': 403,
+  'not-your-worksheet': 403,
   unexpected: 500,
 };
 

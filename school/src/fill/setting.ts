@@ -15,11 +15,10 @@ import type {
 import {
   addFile,
   addLink,
-  addMaterial,
+  addLinkMaterial,
   addWorksheetFile,
   type House,
   handIn,
-  keepLink,
   newId,
   type Opener,
   readWorksheet,
@@ -151,15 +150,13 @@ export async function fieldWalk(
       category: 'project',
     },
     async (id) => {
-      const link = await keepLink(
+      await addLinkMaterial(
         house,
-        { ownerId: teacher.id },
+        teacher.id,
+        id,
         'https://shore.hollin.example/tides',
         'Tide times at Hollin Bay',
       );
-      await addMaterial(house, house.db.manager, id, 'link', 'Tide times at Hollin Bay', {
-        documentId: link,
-      });
     },
   );
   const bring = async (n: number, hours: number, add: (copyId: CopyId) => Promise<unknown>, cover = '') => {

@@ -3,6 +3,7 @@ import {
   type DocumentId,
   type Material,
   type MaterialId,
+  type PersonId,
   readQuestions,
   sumOfPoints,
   type VersionId,
@@ -18,6 +19,7 @@ import {
 import { as, col, type Db, pick, pickOne } from '../database/pick.ts';
 import { inTransaction } from '../database/transaction.ts';
 import { find, insert, lock, remove, update } from '../database/write.ts';
+import { keepLink } from '../document/document.ts';
 import { documentsWithState, STATE, stateOf } from '../document/state.ts';
 import { Fault } from '../fault.ts';
 import { type House, newId } from '../house.ts';
@@ -83,6 +85,20 @@ export async function addMaterial(
     documentId: 'documentId' in what ? what.documentId : null,
     versionId: 'versionId' in what ? what.versionId : null,
   });
+}
+
+/** Adds an address to look at, in its own name or that of its site. */
+export async function addLinkMaterial(
+  house: House,
+  ownerId: PersonId,
+  assignmentId: AssignmentId,
+  url: string,
+  name: string,
+): Promise<void> {
+  const document = await keepLink(house, { ownerId }, url, name);
+  await inTransaction(house.db, (tx) =>
+    addMaterial(house, tx, assignmentId, 'link', document.name, { documentId: document.id }),
+  );
 }
 
 /**

@@ -38,7 +38,7 @@ export async function addLink(
   url: string,
   name: string,
 ): Promise<DocumentState> {
-  const id = await keepLink(house, { copyId }, url, name);
+  const { id } = await keepLink(house, { copyId }, url, name);
   await inTransaction(house.db, (tx) => layFile(tx, copyId, id));
   return documentState(house.db.manager, id);
 }

@@ -123,7 +123,7 @@ export async function orderReading(
 }
 
 /** An address as a document: it lies among the files and is followed, never fetched by us. */
-export async function keepLink(house: House, to: Belongs, url: string, name: string): Promise<DocumentId> {
+export async function keepLink(house: House, to: Belongs, url: string, name: string): Promise<DocumentRow> {
   const row: DocumentRow = {
     ...newDocument(house, to, name || new URL(url).host || url.slice(0, 200)),
     type: 'text/uri-list',
@@ -131,5 +131,5 @@ export async function keepLink(house: House, to: Belongs, url: string, name: str
     url,
   };
   await insert(house.db.manager, DocumentTable, row);
-  return row.id;
+  return row;
 }

@@ -1,6 +1,7 @@
 import { type DocumentId, openApi } from '@jotmark/core';
 import { setBlind, setPileTerms } from '../assignment/edit.ts';
 import { sendFile, sendKeptJson } from '../blobs/send.ts';
+import { databaseNow } from '../database/clock.ts';
 import { type DocumentRow, DocumentTable, HandBackPdfTable } from '../database/entities/index.ts';
 import { find } from '../database/write.ts';
 import { openDesk } from '../desk/desk.ts';
@@ -36,8 +37,7 @@ export function makeHandlers(parts: Parts): Handlers {
   });
 
   return {
-    // Raw: it asks nothing but whether the database answers.
-    health: () => done(house.db.query('SELECT 1')),
+    health: () => done(databaseNow(house.db)),
     openapi: async () => openApi('0.1.0'),
 
     session: ({ signedIn }) => session(signedIn),

@@ -9,13 +9,10 @@ import {
   setTerms,
 } from '../assignment/edit.ts';
 import { familyFile, familyPage } from '../assignment/family.ts';
-import { addMaterial, addWorksheet, orderMaterials, removeMaterial } from '../assignment/materials.ts';
+import { addLinkMaterial, addWorksheet, orderMaterials, removeMaterial } from '../assignment/materials.ts';
 import { setAgain, setDraft, startDraft } from '../assignment/set.ts';
 import { sendFile, sendKeptJson } from '../blobs/send.ts';
-import { inTransaction } from '../database/transaction.ts';
-import { keepLink } from '../document/document.ts';
 import { shapesKept } from '../document/pages.ts';
-import { documentState } from '../document/state.ts';
 import { mustSeeWorksheet, mustTeachClass } from '../people/access.ts';
 import { orderArrival } from '../tasks/arrive.ts';
 import { readWorksheet, renameWorksheet, saveQuestions, worksheetsOf } from '../worksheet/worksheet.ts';
@@ -52,16 +49,8 @@ export function settingHandlers(parts: Parts): HandlersOf<typeof settingRoutes> 
         receiveFile(req, res, (file) => orderArrival(house, person, to, [file])),
       );
     },
-    addMaterialLink: async ({ person, params, body }) => {
-      const documentId = await keepLink(house, { ownerId: person.id }, body.url, body.name);
-      const { name } = await documentState(house.db.manager, documentId);
-      return then(
-        params.assignmentId,
-        inTransaction(house.db, (tx) =>
-          addMaterial(house, tx, params.assignmentId, 'link', name, { documentId }),
-        ),
-      );
-    },
+    addMaterialLink: ({ person, params, body }) =>
+      then(params.assignmentId, addLinkMaterial(house, person.id, params.assignmentId, body.url, body.name)),
     addMaterialWorksheet: async ({ person, params, body }) => {
       await mustSeeWorksheet(house, person, body.worksheetId);
       return then(params.assignmentId, addWorksheet(house, params.assignmentId, body.worksheetId));

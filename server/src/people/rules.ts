@@ -247,7 +247,11 @@ export const RULES = {
   },
   'owns-worksheet': {
     says: 'Its maker alone: who has it in a class may use it, not change it.',
-    may: thing('worksheetId', ownsWorksheet),
+    may: thing<string>('worksheetId', async (asking, id) => {
+      if (await ownsWorksheet(asking, id)) return true;
+      if (await worksheetWasSet(asking, id)) throw new Fault('not-your-worksheet');
+      return false;
+    }),
   },
   'sees-document': {
     says: 'Students: what lies on their copies, their worksheets, what there is to look at. Teachers: what was handed in to them, what they own, what belongs to assignments of their classes.',

@@ -56,7 +56,23 @@ export async function call<N extends RouteName>(name: N, input: Input<N> = {}): 
     ...(input.body === undefined ? {} : { body: JSON.stringify(input.body) }),
     ...(input.signal ? { signal: input.signal } : {}),
   });
-  return response.json();
+  return checked(name, await response.json());
+}
+
+/** Whether every reply is held against its route: in development and tests. What drives that something is kept or dropped always is. */
+const CHECK_ALL = import.meta.env.DEV;
+const ALWAYS: ReadonlySet<RouteName> = new Set(['sendChanges', 'sendCopyChanges']);
+
+/** A reply that does not fit its route is not believed: it would have this page show or drop what it should not. */
+function checked<N extends RouteName>(name: N, reply: unknown): ReplyOf<Routes[N]> {
+  if (CHECK_ALL || ALWAYS.has(name)) {
+    const fits = routes[name].reply.safeParse(reply);
+    if (!fits.success) {
+      console.error(`The answer of ${name} does not fit its route`, fits.error.issues[0]);
+      throw new CallFailed('unexpected');
+    }
+  }
+  return reply as ReplyOf<Routes[N]>;
 }
 
 /** The bytes behind a route. */

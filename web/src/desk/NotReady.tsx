@@ -2,6 +2,7 @@ import type { DocumentState } from '@jotmark/core';
 import { Trouble } from '../frame/states.tsx';
 import { Enclosures, originalOf } from '../paper/Enclosures.tsx';
 import type { usePageList } from '../paper/page-list.ts';
+import { ReadAgain } from '../paper/ReadAgain.tsx';
 
 /** Nothing to write on: pages are still being made, cannot be, or there never are any. The slip beside it works all the same. */
 export function NotReady({
@@ -35,7 +36,8 @@ export function NotReady({
             words on the slip, or ask the student for another file.{' '}
             <a className="text-action underline" href={originalOf(d.id, true)} download>
               Save the file
-            </a>
+            </a>{' '}
+            <ReadAgain documentId={d.id} />
           </p>
         ))}
       </div>

@@ -23,6 +23,7 @@ import { sendFiles } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { FileInput } from '../frame/FileInput.tsx';
 import { NO_PAGES } from '../paper/Enclosures.tsx';
+import { ReadAgain } from '../paper/ReadAgain.tsx';
 import { fileSize, plural } from '../time/words.ts';
 
 /** Files, pictures and links that go along with a copy, in the student's order. */
@@ -148,6 +149,11 @@ function FileLine({
         )}
       </div>
       {file.trouble && <p className="mt-1 px-1 text-sm text-caution">{NO_PAGES[file.trouble]}</p>}
+      {file.shows === 'pages' && file.reading.state === 'failed' && (
+        <p className="mt-1 px-1 text-sm">
+          The file is kept. <ReadAgain documentId={file.id} />
+        </p>
+      )}
     </li>
   );
 }
