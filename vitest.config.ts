@@ -20,7 +20,7 @@ export default defineConfig({
     projects: [
       project('core'),
       project('server', { globalSetup: ['scripts/test-database.mjs'], fileParallelism: false }),
-      project('school'),
+      project('school', { globalSetup: ['scripts/test-database.mjs'] }),
       project('web', { environment: 'jsdom', testTimeout: 15_000 }),
     ],
   },

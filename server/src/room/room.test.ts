@@ -14,6 +14,7 @@ import { addWorksheet } from '../assignment/materials.ts';
 import { setAssignment } from '../assignment/set.ts';
 import { type Running, serve } from '../serve.ts';
 import { Caller, type Loose, smallClass, testServer } from '../testing/house.ts';
+import { done } from '../testing/marks.ts';
 import { madeWorksheet, question, worksheetRead } from '../testing/worksheets.ts';
 
 let running: Running;
@@ -128,6 +129,22 @@ describe('walking the room', () => {
     expect((await l.room()).rows.map((r: Loose) => r.hereAt !== null)).toEqual([true, false]);
     await line.hangUp();
     await expect.poll(async () => (await l.room()).rows[0].hereAt, { timeout: 5000 }).toBeNull();
+  });
+
+  test('a student who has the copy open hears that it was handed back', async () => {
+    const l = await lesson();
+    await l.send(0, write(l.questions[0]!, 'Tarn'));
+    await l.pupils[0]!.handIn(l.copyOf(0));
+    const { body: desk } = await l.teacher.call('desk', { params: { copyId: l.copyOf(0) } });
+    const params = { handInId: desk.handIn.id };
+    await l.teacher.call('sendChanges', { params, body: { changes: [done(true)] } });
+    const line = await hear(l.pupils[0]!, `/api/work/${l.copyOf(0)}/live`);
+    await l.teacher.call('handBack', {
+      params: { assignmentId: l.set.id },
+      body: { copyIds: [l.copyOf(0)] },
+    });
+    await expect.poll(() => line.hints.map((h) => h.kind), { timeout: 5000 }).toContain('hand-back');
+    await line.hangUp();
   });
 
   test('a server that starts anew hears what others commit', async () => {

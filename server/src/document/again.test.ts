@@ -1,0 +1,43 @@
+import { afterAll, beforeAll, expect, test } from 'vitest';
+import { DocumentTable, JobTable } from '../database/entities/index.ts';
+import { update } from '../database/write.ts';
+import type { Running } from '../serve.ts';
+import { handedIn } from '../testing/handed-in.ts';
+import { testServer } from '../testing/house.ts';
+
+let running: Running;
+beforeAll(async () => {
+  running = await testServer();
+});
+afterAll(() => running.stop());
+
+test('a reading that failed, or gave up as too slow, is tried again when somebody who sees the file asks for it', async () => {
+  const h = await handedIn(running);
+  const params = { documentId: h.documentId };
+  const state = async () => (await h.teacherCaller.call('documentPages', { params })).body.state;
+  await expect.poll(async () => (await state()).reading.state, { timeout: 30_000 }).toBe('done');
+  const { manager } = running.house.db;
+  for (const trouble of [null, 'too-slow'] as const) {
+    const as = trouble ? ({ shows: 'nothing', trouble } as const) : { trouble };
+    await update(manager, DocumentTable, { id: h.documentId }, as);
+    await update(
+      manager,
+      JobTable,
+      { kind: 'read-document', subject: h.documentId },
+      trouble ? { state: 'done' } : { state: 'failed', error: 'unreadable', attempts: 3 },
+    );
+    const reply = await h.student.call('documentAgain', { params });
+    expect(reply).toMatchObject({ status: 200, body: { shows: 'pages', trouble: null } });
+    await expect.poll(async () => (await state()).reading.state, { timeout: 30_000 }).toBe('done');
+    expect(await state()).toMatchObject({ shows: 'pages', trouble: null, pages: 1 });
+  }
+});
+
+test('what was read is not read again for the asking', async () => {
+  const h = await handedIn(running);
+  const params = { documentId: h.documentId };
+  const reading = async () => (await h.student.call('documentPages', { params })).body.state.reading;
+  await expect.poll(async () => (await reading()).state, { timeout: 30_000 }).toBe('done');
+  const { body } = await h.student.call('documentAgain', { params });
+  expect(body.reading.state).toBe('done');
+});
