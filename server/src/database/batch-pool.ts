@@ -12,7 +12,7 @@ export function openBatchPool(url: string): Pool {
     multipleStatements: true,
     timezone: 'Z',
     charset: 'utf8mb4_unicode_ci',
-    connectionLimit: 10,
+    connectionLimit: 20,
   });
   // Each transaction reads after taking its copy's row lock and must see the newest. At the server's own level it would also
   // lock the gaps between the rows of neighbouring copies, and a class that types at once would run into deadlocks.

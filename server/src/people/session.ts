@@ -2,8 +2,9 @@ import { createHash, randomBytes } from 'node:crypto';
 import { type Person, type PersonId, Role } from '@jotmark/core';
 import type { Request, Response } from 'express';
 import { LessThan } from 'typeorm';
+import { rowsOf } from '../database/batch-pool.ts';
 import { SessionTable } from '../database/entities/index.ts';
-import { as, readRows } from '../database/pick.ts';
+import { as } from '../database/pick.ts';
 import { insert, remove } from '../database/write.ts';
 import type { House } from '../house.ts';
 
@@ -35,16 +36,19 @@ const SIGNED_IN = {
   login: as.text,
 } as const;
 
-/** Who sent this request, or null. Raw: every request asks it, also the one that a pen waits for (bench: acknowledging a change batch). */
+/**
+ * Who sent this request, or null. Raw, and on the pen's own connections: every request asks it, also the one that a pen waits for (bench: acknowledging
+ * a change batch).
+ */
 export async function readSession(house: House, req: Request): Promise<SignedIn | null> {
   const secret = secretOf(req);
   if (!secret) return null;
-  const found = await house.db.query(
+  const [found] = await house.batches.query(
     `SELECT p.id, s.token, p.role, p.given, p.family, p.login FROM session s JOIN person p ON p.id = s.person_id
      WHERE s.token_hash = ? AND s.expires_at > ?`,
     [digest(secret), new Date(house.now())],
   );
-  const [row] = readRows(found, SIGNED_IN);
+  const [row] = rowsOf(found, SIGNED_IN);
   if (!row) return null;
   const { token, ...person } = row;
   return { person, token };
