@@ -1,4 +1,4 @@
-import type { ChangeId, DocumentId, MarkId, QuestionId } from '../ids/id.ts';
+import type { ChangeId, MarkId, QuestionId } from '../ids/id.ts';
 import type { Mark } from '../marks/mark.ts';
 import { type Change, markOf, type Subject, subjectOf } from './change.ts';
 import { eachSlipField, SLIP, type SlipField, type SlipValue } from './slip.ts';
@@ -69,10 +69,6 @@ export function standingMarks(sheet: Sheet): Mark[] {
   const out: Mark[] = [];
   for (const { value } of sheet.marks.values()) if (value) out.push(value);
   return out.sort((a, b) => (a.id < b.id ? -1 : 1));
-}
-
-export function marksOnPage(sheet: Sheet, document: DocumentId, page: number): Mark[] {
-  return standingMarks(sheet).filter((m) => m.document === document && m.page === page);
 }
 
 /** Whether a change still is the last word on its subject, so that taking it back leaves others' changes alone. */

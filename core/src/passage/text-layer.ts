@@ -30,8 +30,6 @@ export type Line = z.infer<typeof Line>;
 export const PageText = z.object({ words: z.array(Word).max(100_000), lines: z.array(Line).max(50_000) });
 export type PageText = z.infer<typeof PageText>;
 
-export const EMPTY_TEXT: PageText = { words: [], lines: [] };
-
 /** Words from `from` up to and with `to`, counted in the page's reading order. */
 export interface WordRange {
   readonly from: number;

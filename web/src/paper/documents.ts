@@ -1,5 +1,5 @@
 import type { DocumentId, DocumentPages } from '@jotmark/core';
-import { type QueryClient, useQuery } from '@tanstack/react-query';
+import type { QueryClient } from '@tanstack/react-query';
 import { call, callBytes } from '../api/call.ts';
 import { engine } from './engine.ts';
 
@@ -51,10 +51,6 @@ export const textQuery = (id: DocumentId) => ({
 });
 
 export const isRead = (pages: DocumentPages | undefined) => pages?.state.reading.state === 'done';
-
-export function useDocumentPages(id: DocumentId | null) {
-  return useQuery({ ...pagesQuery(id ?? ('' as DocumentId)), enabled: id !== null });
-}
 
 /** Fetches ahead all that opening the document will need. */
 export async function fetchAhead(client: QueryClient, id: DocumentId): Promise<DocumentPages> {

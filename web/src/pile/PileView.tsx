@@ -268,7 +268,3 @@ function Loaded({ pile }: { pile: Pile }) {
     </main>
   );
 }
-
-export function studentName(row: Pick<PileRow, 'student'>): string {
-  return `${row.student.given} ${row.student.family}`;
-}
