@@ -1,4 +1,4 @@
-import { randomBytes } from 'node:crypto';
+import { randomFillSync } from 'node:crypto';
 import { makeId } from '@jotmark/core';
 import type { Pool } from 'mysql2/promise';
 import type { Logger } from 'pino';
@@ -15,6 +15,17 @@ export interface House {
   now(): number;
 }
 
+const RANDOM_BYTES = 10;
+const random = Buffer.alloc(256 * RANDOM_BYTES);
+let used = random.length;
+
+/** A new id. Random bytes are drawn for many at once: one by one they cost as much as the row they name (bench: handing out 1,000 copies). */
 export function newId<T extends string>(house: House): T {
-  return makeId(house.now(), randomBytes(10)) as T;
+  if (used === random.length) {
+    randomFillSync(random);
+    used = 0;
+  }
+  const own = random.subarray(used, used + RANDOM_BYTES);
+  used += RANDOM_BYTES;
+  return makeId(house.now(), own) as T;
 }

@@ -48,6 +48,8 @@ export type LevelId = z.infer<typeof LevelId>;
 export const JobId = id('JobId');
 export type JobId = z.infer<typeof JobId>;
 
+const HEX = Array.from({ length: 256 }, (_, byte) => byte.toString(16).padStart(2, '0'));
+
 /**
  * A UUID of version 7 (RFC 9562, section 5.7): 48 bits of Unix time in milliseconds, then random bits.
  * `now` is in milliseconds, `random` at least 10 random bytes; a shorter array throws.
@@ -63,6 +65,7 @@ export function makeId(now: number, random: Uint8Array): string {
   bytes.set(random.subarray(0, 10), 6);
   bytes[6] = 0x70 | (bytes[6]! & 0x0f);
   bytes[8] = 0x80 | (bytes[8]! & 0x3f);
-  const hex = Array.from(bytes, (b) => b.toString(16).padStart(2, '0')).join('');
+  let hex = '';
+  for (const byte of bytes) hex += HEX[byte];
   return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-${hex.slice(12, 16)}-${hex.slice(16, 20)}-${hex.slice(20)}`;
 }

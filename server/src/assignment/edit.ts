@@ -24,7 +24,7 @@ import { inTransaction } from '../database/transaction.ts';
 import { find, lock, update } from '../database/write.ts';
 import { Fault } from '../fault.ts';
 import type { House } from '../house.ts';
-import { handOut } from './hand-out.ts';
+import { copiesOf, handOut } from './hand-out.ts';
 import { stageOf } from './head.ts';
 import { materialsOf } from './materials.ts';
 
@@ -75,17 +75,12 @@ export async function readAssignment(house: House, assignmentId: AssignmentId): 
     words: { title, instructions, category, unit, most, dueAt, handsIn },
     audience: a.audience ?? {
       alsoClasses: [],
-      students: a.forAll ? null : await chosenIn(db, assignmentId),
+      students: a.forAll ? null : [...(await copiesOf(db, assignmentId)).keys()],
     },
     materials: await materialsOf(house, assignmentId),
     students: await studentsOf(db, assignmentId, a.classId),
     familyToken: a.familyToken,
   };
-}
-
-async function chosenIn(db: Db, assignmentId: AssignmentId): Promise<PersonId[]> {
-  const rows = await db.getRepository(CopyMemberTable).find({ where: { assignmentId } });
-  return rows.map((r) => r.personId);
 }
 
 async function studentsOf(

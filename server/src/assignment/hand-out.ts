@@ -3,10 +3,11 @@ import { IsNull, Not } from 'typeorm';
 import {
   AssignmentTable,
   CopyMemberTable,
+  CopyTable,
   MaterialTable,
   MembershipTable,
 } from '../database/entities/index.ts';
-import type { Db } from '../database/pick.ts';
+import { as, col, type Db, pick } from '../database/pick.ts';
 import { type House, newId } from '../house.ts';
 
 /**
@@ -19,8 +20,7 @@ export async function handOut(
   assignmentId: AssignmentId,
   students: readonly PersonId[],
 ): Promise<Map<PersonId, CopyId>> {
-  const have = await tx.getRepository(CopyMemberTable).find({ where: { assignmentId } });
-  const copies = new Map(have.map((m) => [m.personId, m.copyId]));
+  const copies = await copiesOf(tx, assignmentId);
   const fresh = [...new Set(students)]
     .filter((s) => !copies.has(s))
     .map((s) => [newId<CopyId>(house), s] as const);
@@ -37,6 +37,18 @@ export async function handOut(
   );
   for (const [copy, student] of fresh) copies.set(student, copy);
   return copies;
+}
+
+/** Who has a copy of an assignment, and which: found by its copies, for the members' own key begins with the person. */
+export async function copiesOf(db: Db, assignmentId: AssignmentId): Promise<Map<PersonId, CopyId>> {
+  const rows = await pick(
+    db
+      .createQueryBuilder(CopyTable, 'c')
+      .innerJoin(CopyMemberTable.table, 'cm', 'cm.copyId = c.id')
+      .where('c.assignmentId = :assignmentId', { assignmentId }),
+    { personId: col('cm.personId', as.id<PersonId>()), copyId: col('c.id', as.id<CopyId>()) },
+  );
+  return new Map(rows.map((r) => [r.personId, r.copyId]));
 }
 
 /** Raw: a thousand rows in one statement each; the query builder takes longer to write them than the database (bench: handing out 1,000 copies). */

@@ -1,5 +1,6 @@
 import type { PDFDocument, PDFObject, PDFRef } from '@cantoo/pdf-lib';
 import { openPdf, savePdf } from './pdf.ts';
+import { putText } from './written.ts';
 
 /** How far from the end of a file its last cross-reference is named (ISO 32000-1, 7.5.5; readers look so far). */
 const TAIL = 2048;
@@ -158,8 +159,7 @@ class Growing {
   /** Letters of ASCII. */
   text(ascii: string): void {
     this.#room(ascii.length);
-    for (let i = 0; i < ascii.length; i++) this.#buffer[this.#length + i] = ascii.charCodeAt(i);
-    this.#length += ascii.length;
+    this.#length += putText(ascii, this.#buffer, this.#length);
   }
 
   raw(bytes: Uint8Array): void {

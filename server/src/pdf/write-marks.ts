@@ -58,7 +58,7 @@ import {
 } from './drawing.ts';
 import { keepMark, MARK_KEY, PAGE_KEY } from './kept-mark.ts';
 import { Upright } from './upright.ts';
-import { Written } from './written.ts';
+import { Written, WrittenStream } from './written.ts';
 
 export interface ToAnnotate {
   /** The document's own id, so that the file finds back to its copy; null: the file says nothing. */
@@ -386,13 +386,11 @@ export class Writer {
 
   #appearance(box: Box, drawing: string, opacity: number): PDFRef {
     const long = drawing.length >= COMPRESS_FROM;
-    const stream = this.#context.stream(long ? deflateSync(drawing, { level: 1 }) : drawing, {
-      Type: 'XObject',
-      Subtype: 'Form',
-      BBox: [...box],
-      ...(long ? { Filter: 'FlateDecode' } : {}),
-      Resources: opacity < 1 ? { ExtGState: { M: this.#state(opacity) } } : {},
-    });
+    const bytes = long ? deflateSync(drawing, { level: 1 }) : Buffer.from(drawing, 'latin1');
+    const entries =
+      `/Type /XObject /Subtype /Form /BBox ${list(box)}${long ? ' /Filter /FlateDecode' : ''} ` +
+      `/Resources << ${opacity < 1 ? `/ExtGState << /M ${this.#state(opacity)} >> ` : ''}>>`;
+    const stream = new WrittenStream(this.#context, entries, bytes);
     return this.#context.register(stream);
   }
 
