@@ -88,7 +88,9 @@ describe('the job table', () => {
   test('is tried again after a pause that grows, then fails, until somebody asks again', async () => {
     const id = await order();
     for (let i = 1; i <= MAX_ATTEMPTS; i++) {
-      await postponeJob(running.house, await claim(), 'unexpected');
+      const job = await claim();
+      await renewClaim(running.house, job, i, 10);
+      await postponeJob(running.house, job, 'unexpected');
       if (i < MAX_ATTEMPTS) {
         expect(await claimJob(running.house)).toBeNull();
         clock += 500 * 4 ** (i - 1);
@@ -96,7 +98,7 @@ describe('the job table', () => {
     }
     expect(await state(id)).toMatchObject({ state: 'failed', error: 'unexpected' });
     await retryJob(running.house.db.manager, id);
-    expect(await state(id)).toMatchObject({ state: 'queued', attempts: 0, error: null });
+    expect(await state(id)).toMatchObject({ state: 'queued', attempts: 0, done: 0, total: 0, error: null });
     await finish(await claim());
     await retryJob(running.house.db.manager, id);
     expect((await state(id)).state).toBe('done');

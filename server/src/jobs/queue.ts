@@ -60,7 +60,16 @@ export async function retryJob(db: Db, jobId: JobId): Promise<void> {
     db,
     JobTable,
     { id: jobId, state: 'failed' },
-    { state: 'queued', attempts: 0, error: null, facts: null, notBefore: null, slow: false },
+    {
+      state: 'queued',
+      attempts: 0,
+      done: 0,
+      total: 0,
+      error: null,
+      facts: null,
+      notBefore: null,
+      slow: false,
+    },
   );
 }
 

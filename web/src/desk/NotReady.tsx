@@ -47,7 +47,7 @@ export function NotReady({
   return (
     <div role="status" className="mx-auto mt-24 w-72 text-center text-soft">
       Reading the pages{total ? `: ${done} of ${total}` : ' …'}
-      <progress className="mt-3 w-full accent-action" max={total || 1} value={done} />
+      <progress className="mt-3 w-full" max={total || 1} value={done} />
     </div>
   );
 }

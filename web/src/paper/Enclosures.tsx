@@ -2,6 +2,7 @@ import type { DocumentState, NoPages } from '@jotmark/core';
 import { Download, ExternalLink, FileQuestion, FileText, Film, Music } from 'lucide-react';
 import { addressOf } from '../api/call.ts';
 import { fileSize } from '../time/words.ts';
+import { ReadAgain } from './ReadAgain.tsx';
 
 /** Why a file has no pages, and what to do about it. */
 export const NO_PAGES: Readonly<Record<NoPages, string>> = {
@@ -81,7 +82,14 @@ export function Enclosure({
           className="mt-3 max-h-96 w-full rounded bg-black"
         />
       )}
-      {document.trouble && <p className="mt-2 text-sm text-soft">{NO_PAGES[document.trouble]}</p>}
+      {document.trouble && (
+        <p className="mt-2 text-sm text-soft">
+          {NO_PAGES[document.trouble]}{' '}
+          {document.trouble === 'too-slow' && address === originalOf && (
+            <ReadAgain documentId={document.id} />
+          )}
+        </p>
+      )}
     </section>
   );
 }

@@ -12,7 +12,7 @@ export function ReadAgain({ documentId }: { documentId: DocumentId }) {
     mutationFn: () => call('documentAgain', { params: { documentId } }),
     onSuccess: () => {
       client.invalidateQueries({ queryKey: pagesQuery(documentId).queryKey });
-      client.invalidateQueries({ queryKey: ['work'] });
+      for (const shown of ['work', 'desk']) client.invalidateQueries({ queryKey: [shown] });
     },
     onError: (error) => toast.error(sentenceOf(error)),
   });

@@ -151,7 +151,7 @@ export function AddStudents({ classId, empty, onAdded, onSheet }: Props) {
                 <span role="status">
                   Adding: {progress.done} of {progress.total}
                 </span>
-                <progress className="accent-action" value={progress.done} max={progress.total} />
+                <progress value={progress.done} max={progress.total} />
                 <button
                   type="button"
                   className="quiet"

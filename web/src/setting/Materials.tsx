@@ -91,7 +91,7 @@ export function Materials({ sheet, most, onUsePoints, before, onChanged }: Props
       )}
       {(share !== null || make.share !== null) && (
         <p role="status" className="mt-2">
-          Sending … <progress className="w-40 accent-action" value={share ?? make.share ?? 0} max={1} />
+          Sending … <progress className="w-40" value={share ?? make.share ?? 0} max={1} />
         </p>
       )}
       <div className="mt-3 flex flex-wrap gap-2">

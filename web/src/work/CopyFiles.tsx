@@ -148,7 +148,11 @@ function FileLine({
           </button>
         )}
       </div>
-      {file.trouble && <p className="mt-1 px-1 text-sm text-caution">{NO_PAGES[file.trouble]}</p>}
+      {file.trouble && (
+        <p className="mt-1 px-1 text-sm text-caution">
+          {NO_PAGES[file.trouble]} {file.trouble === 'too-slow' && <ReadAgain documentId={file.id} />}
+        </p>
+      )}
       {file.shows === 'pages' && file.reading.state === 'failed' && (
         <p className="mt-1 px-1 text-sm">
           The file is kept. <ReadAgain documentId={file.id} />
@@ -182,6 +186,12 @@ interface Sending {
   /** How many files are looked at before it; null: it is its turn. */
   readonly ahead: number | null;
   readonly stop: AbortController;
+}
+
+/** Where a file is on its way. */
+function wayOf({ name, share, ahead }: Sending): string {
+  if (share < 1) return `Sending “${name}” …`;
+  return ahead ? `It is here: “${name}”` : `Looking at “${name}” …`;
 }
 
 function Drop({ work, onAdded }: { work: Work; onAdded(): void }) {
@@ -222,7 +232,7 @@ function Drop({ work, onAdded }: { work: Work; onAdded(): void }) {
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: dropping is a second way; the button is the first
     <div
-      className={`mt-3 grid min-h-36 place-items-center rounded-xl border-2 border-dashed p-4 text-center ${over ? 'border-action bg-action-wash' : 'border-line-strong'}`}
+      className={`mt-3 grid min-h-36 grid-cols-[minmax(0,1fr)] place-items-center rounded-xl border-2 border-dashed p-4 text-center ${over ? 'border-action bg-action-wash' : 'border-line-strong'}`}
       onDragOver={(e) => {
         e.preventDefault();
         setOver(true);
@@ -236,15 +246,13 @@ function Drop({ work, onAdded }: { work: Work; onAdded(): void }) {
     >
       {sending ? (
         <div role="status" className="w-full">
-          <p className="truncate">
-            {sending.share < 1 ? `Sending “${sending.name}”` : `Looking at “${sending.name}”`} …
-          </p>
+          <p className="truncate">{wayOf(sending)}</p>
           {sending.ahead ? (
             <p className="text-sm text-soft">
-              It is here. {plural(sending.ahead, 'file is', 'files are')} before it.
+              {plural(sending.ahead, 'file is', 'files are')} looked at before it.
             </p>
           ) : null}
-          <progress className="my-3 w-full accent-action" value={sending.share} max={1} />
+          {sending.share < 1 && <progress className="my-3 w-full" value={sending.share} max={1} />}
           {sending.share < 1 && (
             <button type="button" className="quiet" onClick={() => sending.stop.abort()}>
               Stop

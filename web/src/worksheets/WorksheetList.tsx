@@ -46,7 +46,7 @@ export function WorksheetList() {
         </div>
         {make.share !== null && (
           <p role="status" className="mt-3">
-            Sending … <progress className="accent-action" value={make.share} max={1} />
+            Sending … <progress value={make.share} max={1} />
           </p>
         )}
         {make.error && (

@@ -89,11 +89,7 @@ function Making({ progress }: { progress: { done: number; total: number } | null
   return (
     <div role="status" className="mx-auto mt-24 w-72 text-center text-soft">
       Making the pages{progress?.total ? `: ${progress.done} of ${progress.total}` : ' …'}
-      <progress
-        className="mt-3 w-full accent-action"
-        max={progress?.total || 1}
-        value={progress?.done ?? 0}
-      />
+      <progress className="mt-3 w-full" max={progress?.total || 1} value={progress?.done ?? 0} />
     </div>
   );
 }
