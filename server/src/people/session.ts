@@ -37,8 +37,8 @@ const SIGNED_IN = {
 } as const;
 
 /**
- * Who sent this request, or null. Raw, and on the pen's own connections: every request asks it, also the one that a pen waits for (bench: acknowledging
- * a change batch).
+ * Who sent this request, or null. Raw: every request asks it, also the one that a pen waits for, on the pen's own connections (bench: acknowledging a
+ * change batch).
  */
 export async function readSession(house: House, req: Request): Promise<SignedIn | null> {
   const secret = secretOf(req);
