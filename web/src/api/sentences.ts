@@ -85,7 +85,7 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
   unreadable: (f) =>
     `Something here (${f.what}) was written by a newer Jotmark and cannot be read by this one. It is kept as it is, and nothing was written over it. Tell whoever looks after Jotmark at your school.`,
   'not-your-student': (f) =>
-    `The login “${f.login}” belongs to a student whom you do not teach. Nobody of this list was added. Ask a colleague who has them to join this class and to add them.`,
+    `The login “${f.login}” belongs to a student whom you do not teach. Nobody of this list was added. Ask a colleague who teaches this student to join this class and add them.`,
   'not-your-worksheet': () =>
     'This worksheet is a colleague’s: you can use it, and only they can change it. Nothing was changed.',
   unexpected: () =>

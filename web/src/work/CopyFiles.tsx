@@ -191,7 +191,7 @@ interface Sending {
 /** Where a file is on its way. */
 function wayOf({ name, share, ahead }: Sending): string {
   if (share < 1) return `Sending “${name}” …`;
-  return ahead ? `It is here: “${name}”` : `Looking at “${name}” …`;
+  return ahead ? `“${name}” has arrived` : `Looking at “${name}” …`;
 }
 
 function Drop({ work, onAdded }: { work: Work; onAdded(): void }) {
@@ -249,7 +249,7 @@ function Drop({ work, onAdded }: { work: Work; onAdded(): void }) {
           <p className="truncate">{wayOf(sending)}</p>
           {sending.ahead ? (
             <p className="text-sm text-soft">
-              {plural(sending.ahead, 'file is', 'files are')} looked at before it.
+              {plural(sending.ahead, 'file is', 'files are')} before it in the queue.
             </p>
           ) : null}
           {sending.share < 1 && <progress className="my-3 w-full" value={sending.share} max={1} />}
