@@ -38,6 +38,7 @@ const parts: Record<string, () => Promise<Figure[]>> = {
   room: () => roomFigures(running),
   many: () => manyFigures(running),
 };
+parts.zz = async () => (await import('./zz.ts')).zz(running);
 const figures: Figure[] = [];
 for (const [name, part] of Object.entries(parts)) if (!only || only === name) figures.push(...(await part()));
 const good = report(figures);

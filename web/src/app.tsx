@@ -5,7 +5,7 @@ import { Toaster } from 'sonner';
 import { CallFailed } from './api/call.ts';
 import { WordsView } from './conversation/WordsView.tsx';
 import { DeskRoute } from './desk/Desk.tsx';
-import { AccountView } from './frame/AccountView.tsx';
+import { AccountView } from './account/AccountView.tsx';
 import { SessionProvider, useHere } from './frame/session.tsx';
 import { Trouble } from './frame/states.tsx';
 import { PileView } from './pile/PileView.tsx';

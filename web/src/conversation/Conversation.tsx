@@ -4,7 +4,7 @@ import { useEffect, useId, useState } from 'react';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useHere } from '../frame/session.tsx';
-import { newId } from '../keep/useSheetKeeper.ts';
+import { newId } from '../outbox/useSheetKeeper.ts';
 
 export const conversationQuery = (copyId: CopyId) => ({
   queryKey: ['messages', copyId],

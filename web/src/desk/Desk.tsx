@@ -6,7 +6,7 @@ import { CallFailed } from '../api/call.ts';
 import { useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
-import { deskQuery, prepareCopy } from './ahead.ts';
+import { deskQuery, prepareCopy } from '../ahead/ahead.ts';
 import { DeskView } from './DeskView.tsx';
 import { useKeeper } from './useKeeper.ts';
 

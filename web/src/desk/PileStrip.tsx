@@ -3,7 +3,7 @@ import { memo, useEffect, useRef } from 'react';
 import { Link } from 'react-router';
 import { Divider } from '../frame/Divider.tsx';
 import { PLACE_WORDS, PlaceGlyph } from '../look/glyphs.tsx';
-import { usePrepare } from './ahead.ts';
+import { usePrepare } from '../ahead/ahead.ts';
 import { LEAST_SIZES, MOST_SIZES } from './useDeskLayout.ts';
 
 /** From this width on there is room for names, in CSS pixels. */

@@ -1,7 +1,7 @@
 import type { HandInId } from '@jotmark/core';
 import { useEffect, useState } from 'react';
 import { addressOf } from '../api/call.ts';
-import type { SheetKeeper } from '../keep/sheet-keeper.ts';
+import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
 import { useLive } from '../live/useLive.ts';
 
 /** Hears at once of marks that are made elsewhere. Only while the desk is in sight: a browser opens few lines to one server. */

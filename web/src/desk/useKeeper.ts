@@ -10,9 +10,9 @@ import {
 import { useQueryClient } from '@tanstack/react-query';
 import { useRef } from 'react';
 import { call } from '../api/call.ts';
-import { sendOlderBytes } from '../keep/older-bytes.ts';
-import type { KeptState, Post, SheetKeeper } from '../keep/sheet-keeper.ts';
-import { openDevice, useSheetKeeper } from '../keep/useSheetKeeper.ts';
+import { sendOlderBytes } from '../outbox/older-bytes.ts';
+import type { KeptState, Post, SheetKeeper } from '../outbox/sheet-keeper.ts';
+import { openDevice, useSheetKeeper } from '../outbox/useSheetKeeper.ts';
 
 const post: Post = {
   async send(id, changes) {

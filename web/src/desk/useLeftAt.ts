@@ -1,7 +1,7 @@
 import type { Desk } from '@jotmark/core';
 import { type RefObject, useEffect, useLayoutEffect, useRef } from 'react';
 import { call } from '../api/call.ts';
-import type { SheetKeeper } from '../keep/sheet-keeper.ts';
+import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
 
 /** So long a page is read before it counts as the one being marked. */
 const READ_MS = 700;

@@ -1,7 +1,7 @@
 import { type Desk, type PileRow, waits } from '@jotmark/core';
 import { useMemo } from 'react';
 import { usePile } from '../pile/PileView.tsx';
-import { useArranged, usePileView } from '../pile/usePileView.ts';
+import { useArranged, usePileView } from '../pile-order/usePileView.ts';
 
 const NO_ROWS: PileRow[] = [];
 

@@ -1,6 +1,6 @@
 import { useSyncExternalStore } from 'react';
 import { addressOf } from '../api/call.ts';
-import { HAND } from '../work/measure.ts';
+import { HAND } from './measure.ts';
 
 /** What painting waits for: the teacher's handwriting, and pictures of stamps and of what came from elsewhere. When one is there, what shows it is painted again. */
 let version = 0;

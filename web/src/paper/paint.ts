@@ -25,7 +25,7 @@ import {
   type TextMark,
   textRows,
 } from '@jotmark/core';
-import { HAND, measureHand } from '../work/measure.ts';
+import { HAND, measureHand } from './measure.ts';
 import { pictureOf } from './looks.ts';
 
 /** Two canvases a page: `wash` lies multiplied over the print, `ink` covers it. */

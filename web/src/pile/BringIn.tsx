@@ -16,7 +16,7 @@ import { call } from '../api/call.ts';
 import { type HowFar, outcomeThat, sendFiles } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { FileInput } from '../frame/FileInput.tsx';
-import { newId } from '../keep/useSheetKeeper.ts';
+import { newId } from '../outbox/useSheetKeeper.ts';
 import { plural } from '../time/words.ts';
 
 interface Line {

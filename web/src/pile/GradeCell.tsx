@@ -4,7 +4,7 @@ import { useCallback, useState } from 'react';
 import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
-import { newId } from '../keep/useSheetKeeper.ts';
+import { newId } from '../outbox/useSheetKeeper.ts';
 
 export type WriteSlip = (row: PileRow, changes: readonly MarkingChange[]) => void;
 

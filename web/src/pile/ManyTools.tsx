@@ -6,7 +6,7 @@ import { call } from '../api/call.ts';
 import { saveOrdered } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useHere } from '../frame/session.tsx';
-import { newId } from '../keep/useSheetKeeper.ts';
+import { newId } from '../outbox/useSheetKeeper.ts';
 import { plural } from '../time/words.ts';
 
 type Doing = 'write' | 'date' | null;

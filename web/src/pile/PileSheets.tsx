@@ -2,7 +2,7 @@ import { type CopyId, formatPoints, type PileRow } from '@jotmark/core';
 import { memo } from 'react';
 import { Link } from 'react-router';
 import { addressOf } from '../api/call.ts';
-import { usePrepare } from '../desk/ahead.ts';
+import { usePrepare } from '../ahead/ahead.ts';
 import { PLACE_WORDS, PlaceGlyph } from '../look/glyphs.tsx';
 
 interface Props {

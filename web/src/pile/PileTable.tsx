@@ -1,7 +1,7 @@
 import type { CopyId, PileRow } from '@jotmark/core';
 import { memo, useCallback, useEffect, useRef } from 'react';
 import { Link } from 'react-router';
-import { usePrepare } from '../desk/ahead.ts';
+import { usePrepare } from '../ahead/ahead.ts';
 import { useHere } from '../frame/session.tsx';
 import { PLACE_WORDS, PlaceGlyph } from '../look/glyphs.tsx';
 import { lateWords, plural } from '../time/words.ts';

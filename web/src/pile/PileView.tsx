@@ -5,7 +5,7 @@ import { Link, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { addressOf, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
-import { usePrepare } from '../desk/ahead.ts';
+import { usePrepare } from '../ahead/ahead.ts';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { useLive } from '../live/useLive.ts';
@@ -17,7 +17,7 @@ import { PileSheets } from './PileSheets.tsx';
 import { PileTable } from './PileTable.tsx';
 import { PileTools } from './PileTools.tsx';
 import { StackSide } from './StackSide.tsx';
-import { useArranged, usePileView } from './usePileView.ts';
+import { useArranged, usePileView } from '../pile-order/usePileView.ts';
 
 /** The pile of one assignment, kept fresh while pages are still being read. */
 export function usePile(assignmentId: AssignmentId | null) {

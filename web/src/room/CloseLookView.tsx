@@ -18,16 +18,16 @@ import { toast } from 'sonner';
 import { addressOf, CallFailed, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { Conversation } from '../conversation/Conversation.tsx';
-import { useZoom } from '../desk/useZoom.ts';
+import { useZoom } from '../hand/useZoom.ts';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
-import { newId } from '../keep/useSheetKeeper.ts';
+import { newId } from '../outbox/useSheetKeeper.ts';
 import { useLive } from '../live/useLive.ts';
 import { marksByPage } from '../paper/marks-by-page.ts';
 import { viewOf } from '../paper/PageSheet.tsx';
 import { usePageList } from '../paper/page-list.ts';
-import { answerIntoSight } from '../work/into-sight.ts';
-import { SheetStack } from '../work/SheetStack.tsx';
+import { answerIntoSight } from '../fields/into-sight.ts';
+import { SheetStack } from '../fields/SheetStack.tsx';
 
 /** Who comes: the teacher who bends over one copy. Sees it grow, says a word at the very spot, shows it to the class without its name. */
 export function CloseLookView() {

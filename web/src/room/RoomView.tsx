@@ -23,7 +23,7 @@ import { CallFailed, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
-import { newId } from '../keep/useSheetKeeper.ts';
+import { newId } from '../outbox/useSheetKeeper.ts';
 import { PLACE_WORDS } from '../look/glyphs.tsx';
 import { plural } from '../time/words.ts';
 import { LivingSheet } from './LivingSheet.tsx';

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect, useId } from 'react';
 import { Link } from 'react-router';
 import { call } from '../api/call.ts';
-import { usePrepare } from '../desk/ahead.ts';
+import { usePrepare } from '../ahead/ahead.ts';
 import { sendLeftOvers } from '../desk/useKeeper.ts';
 import { useHere } from '../frame/session.tsx';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';

@@ -2,7 +2,7 @@ import type { Question } from '@jotmark/core';
 import { ChevronLeft, ChevronRight, X } from 'lucide-react';
 import { useEffect, useRef } from 'react';
 import { IconButton } from '../frame/IconButton.tsx';
-import { useTyped } from './useTyped.ts';
+import { useTyped } from '../fields/useTyped.ts';
 
 interface Props {
   readonly question: Question;

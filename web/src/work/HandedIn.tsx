@@ -3,14 +3,14 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useRef } from 'react';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
-import { useZoom } from '../desk/useZoom.ts';
+import { useZoom } from '../hand/useZoom.ts';
 import { useHere } from '../frame/session.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { Enclosures } from '../paper/Enclosures.tsx';
 import { usePageList } from '../paper/page-list.ts';
 import { lateWords } from '../time/words.ts';
 import { aboutFile } from './CopyFiles.tsx';
-import { SheetStack } from './SheetStack.tsx';
+import { SheetStack } from '../fields/SheetStack.tsx';
 import { Task } from './Task.tsx';
 
 const NOTHING = { questions: [], numbers: new Map<never, string>() };

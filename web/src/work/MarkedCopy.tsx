@@ -12,7 +12,7 @@ import { Link } from 'react-router';
 import { CallFailed, call } from '../api/call.ts';
 import { saveOrdered } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
-import { useZoom } from '../desk/useZoom.ts';
+import { useZoom } from '../hand/useZoom.ts';
 import { useHere } from '../frame/session.tsx';
 import { Waiting } from '../frame/states.tsx';
 import { FocusSignGlyph } from '../look/glyphs.tsx';

@@ -1,7 +1,7 @@
 import { type Question, type QuestionId, type Sheet, unanswered } from '@jotmark/core';
 import { useCallback, useMemo, useRef } from 'react';
-import { useDraft } from '../desk/useDraft.ts';
-import type { SheetKeeper } from '../keep/sheet-keeper.ts';
+import { useDraft } from '../outbox/useDraft.ts';
+import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
 
 /** A pause as long as this begins a new step for undo. */
 const PAUSE_MS = 1500;

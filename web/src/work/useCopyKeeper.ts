@@ -1,7 +1,7 @@
 import { type CopyChange, type CopyId, type CopyState, EMPTY_SHEET, type PersonId } from '@jotmark/core';
 import { call } from '../api/call.ts';
-import type { KeptState, Post } from '../keep/sheet-keeper.ts';
-import { useSheetKeeper } from '../keep/useSheetKeeper.ts';
+import type { KeptState, Post } from '../outbox/sheet-keeper.ts';
+import { useSheetKeeper } from '../outbox/useSheetKeeper.ts';
 
 /** How a copy's changes travel; also used for what earlier sittings left on this device. */
 export const copyPost: Post = {

@@ -1,7 +1,7 @@
 import { BATCH_LIMIT, type CopyChange, type CopyId, type PersonId, type Work } from '@jotmark/core';
 import { CallFailed, call } from '../api/call.ts';
-import type { WaitingHandIn } from '../keep/device.ts';
-import { openDevice } from '../keep/useSheetKeeper.ts';
+import type { WaitingHandIn } from '../outbox/device.ts';
+import { openDevice } from '../outbox/useSheetKeeper.ts';
 
 /** What handing in came to: it is with the teacher, waits for the network, or was refused. */
 export type HandedIn =

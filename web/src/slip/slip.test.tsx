@@ -12,9 +12,9 @@ import {
 import { cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { createRef } from 'react';
 import { afterEach, describe, expect, test, vi } from 'vitest';
-import { KeySheet } from './KeySheet.tsx';
-import { PenTray } from './PenTray.tsx';
-import { SaveSign } from './SaveSign.tsx';
+import { KeySheet } from '../desk/KeySheet.tsx';
+import { PenTray } from '../pens/PenTray.tsx';
+import { SaveSign } from '../outbox/SaveSign.tsx';
 import { ScoreSlip } from './ScoreSlip.tsx';
 
 afterEach(cleanup);

@@ -1,6 +1,6 @@
 import { type Box, choose, chosenOf, fitAnswer, INSET, type Question, startSize } from '@jotmark/core';
 import { type KeyboardEvent, memo, useMemo } from 'react';
-import { measureText } from './measure.ts';
+import { measureText } from '../paper/measure.ts';
 import { useTyped } from './useTyped.ts';
 
 export interface FieldProps {

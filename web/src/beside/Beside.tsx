@@ -11,8 +11,8 @@ import { MARGIN_FOLDED } from '../margin/MarginColumn.tsx';
 import { MarkedPageStack } from '../margin/MarkedPageStack.tsx';
 import { marksByPage } from '../paper/marks-by-page.ts';
 import { usePageList } from '../paper/page-list.ts';
-import { LEAST_SIZES, MOST_SIZES } from './useDeskLayout.ts';
-import { useZoom } from './useZoom.ts';
+import { LEAST_SIZES, MOST_SIZES } from '../desk/useDeskLayout.ts';
+import { useZoom } from '../hand/useZoom.ts';
 
 interface Choice {
   readonly name: string;

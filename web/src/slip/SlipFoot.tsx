@@ -1,7 +1,7 @@
 import type { Desk } from '@jotmark/core';
 import { Link } from 'react-router';
-import type { KeeperView, SheetKeeper } from '../keep/sheet-keeper.ts';
-import { useKept } from '../keep/useSheetKeeper.ts';
+import type { KeeperView, SheetKeeper } from '../outbox/sheet-keeper.ts';
+import { useKept } from '../outbox/useSheetKeeper.ts';
 import { DeskWords } from './DeskWords.tsx';
 import { Elsewhere } from './Elsewhere.tsx';
 

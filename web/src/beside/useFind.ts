@@ -1,6 +1,6 @@
 import { bandsOver, findWords, type PageText } from '@jotmark/core';
 import { useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
-import type { BoxOnPage } from './reveal.ts';
+import type { BoxOnPage } from '../hand/reveal.ts';
 
 /** Words that are looked for on the pages: where they are, and which of them is in sight. Null words: nobody looks. */
 export function useFind(texts: readonly (PageText | null | undefined)[], show: (place: BoxOnPage) => void) {

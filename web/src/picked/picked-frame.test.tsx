@@ -3,7 +3,7 @@ import { cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { afterEach, describe, expect, test, vi } from 'vitest';
 import { PickedFrame } from './PickedFrame.tsx';
 
-vi.mock('../work/measure.ts', () => ({
+vi.mock('../paper/measure.ts', () => ({
   HAND: 'hand',
   measureHand: (text: string, size: number) => text.length * size * 0.5,
 }));

@@ -1,5 +1,5 @@
 import { CircleCheck, CircleDashed, HardDrive, TriangleAlert } from 'lucide-react';
-import type { SaveState } from '../keep/sheet-keeper.ts';
+import type { SaveState } from './sheet-keeper.ts';
 import { plural } from '../time/words.ts';
 
 /** Always in sight: saved, saving, or kept on this device only. */

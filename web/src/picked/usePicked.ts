@@ -16,12 +16,12 @@ import {
 } from '@jotmark/core';
 import { useCallback, useMemo, useState } from 'react';
 import { toast } from 'sonner';
-import type { SheetKeeper } from '../keep/sheet-keeper.ts';
-import { newId } from '../keep/useSheetKeeper.ts';
+import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
+import { newId } from '../outbox/useSheetKeeper.ts';
 import type { ShownPage } from '../paper/page-list.ts';
 import { plural } from '../time/words.ts';
-import { measureHand } from '../work/measure.ts';
-import { putChange, removeChange, standing } from './changes.ts';
+import { measureHand } from '../paper/measure.ts';
+import { putChange, removeChange, standing } from '../outbox/changes.ts';
 import { keepMarks, keptMarks, putDown } from './kept-marks.ts';
 
 interface Options {

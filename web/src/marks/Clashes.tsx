@@ -1,6 +1,6 @@
 import { formatPoints, type Mark, markOf, type QuestionId, type Sheet } from '@jotmark/core';
-import type { Clash } from '../keep/device.ts';
-import { describeMark } from '../marks/describe.ts';
+import type { Clash } from '../outbox/device.ts';
+import { describeMark } from './describe.ts';
 
 interface Props {
   readonly clashes: readonly Clash[];

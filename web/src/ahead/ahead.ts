@@ -7,8 +7,8 @@ import { fetchAhead } from '../paper/documents.ts';
 import { viewOf } from '../paper/PageSheet.tsx';
 import { preparePath } from '../paper/paint.ts';
 import { pictures, pixelSize } from '../paper/pictures.ts';
-import { roomFor } from './useZoom.ts';
-import { fitZoom } from './zoom.ts';
+import { roomFor } from '../hand/useZoom.ts';
+import { fitZoom } from '../hand/zoom.ts';
 
 export const deskQuery = (copyId: CopyId) => ({
   queryKey: ['desk', copyId],

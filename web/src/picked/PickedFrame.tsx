@@ -17,8 +17,8 @@ import { Copy, CopyPlus, PenLine, Trash2 } from 'lucide-react';
 import { useRef } from 'react';
 import { IconButton } from '../frame/IconButton.tsx';
 import { MarkItMakes } from '../look/pen-mark.tsx';
-import { measureHand } from '../work/measure.ts';
-import type { PenAtKey } from './PenTray.tsx';
+import { measureHand } from '../paper/measure.ts';
+import type { PenAtKey } from '../pens/PenTray.tsx';
 
 interface Props {
   readonly marks: readonly Mark[];

@@ -3,8 +3,8 @@ import { useId, useState } from 'react';
 import { Navigate } from 'react-router';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
-import { useHere } from './session.tsx';
-import { TopBar } from './TopBar.tsx';
+import { useHere } from '../frame/session.tsx';
+import { TopBar } from '../frame/TopBar.tsx';
 
 /** Who comes: somebody with a first password from a sheet. One thing to do: a password of one's own. */
 export function AccountView() {

@@ -3,7 +3,7 @@ import { memo, type ReactNode, type Ref, useEffect, useRef, useState } from 'rea
 import { Divider } from '../frame/Divider.tsx';
 import { MarkList } from '../marks/MarkList.tsx';
 import { plural } from '../time/words.ts';
-import { LEAST_SIZES, MOST_SIZES } from './useDeskLayout.ts';
+import { LEAST_SIZES, MOST_SIZES } from '../desk/useDeskLayout.ts';
 
 interface Props {
   readonly assignment: AssignmentHead;

@@ -1,6 +1,6 @@
 import { HAND_LEADING, INK_HEX, type PageView, type TextMark, toScreen } from '@jotmark/core';
 import { useGrowingField } from '../frame/useGrowingField.ts';
-import { HAND } from '../work/measure.ts';
+import { HAND } from '../paper/measure.ts';
 
 /** Words on the page while they are written: they grow and wrap where they stand, in the teacher's hand. */
 export function PageWords({
