@@ -141,3 +141,45 @@ test('two tabs see each other’s marks; the same note changed in both becomes a
   await expect(noteIn(two)).toContainText('As tab two says');
   await expect(noteIn(one)).toContainText('As tab two says');
 });
+
+test('a grade typed into the pile and words to a student wait without a network, through a reload, and arrive', async ({
+  makeClass,
+  as,
+  made,
+}) => {
+  const c = await makeClass(['Ada']);
+  const ada = await as(c.students[0]!);
+  await handIn(ada, c.title, made.printed);
+  const teacher = await as(c.teacher);
+  await teacher.goto(`/piles/${c.assignmentId}`);
+  const grade = teacher.getByLabel(/^Grade of Ada/);
+  await teacher.route('**/changes*', (route) => route.abort('internetdisconnected'));
+  await grade.fill('7');
+  await grade.press('Enter');
+  await expect(teacher.getByText('Kept on this device: 1 change')).toBeVisible();
+  await grade.fill('7.5');
+  await grade.press('Enter');
+  await expect(teacher.getByText('Kept on this device: 2 changes')).toBeVisible();
+  await teacher.reload();
+  await expect(grade).toHaveValue('7½');
+  await expect(teacher.getByText('Kept on this device: 2 changes')).toBeVisible();
+  await teacher.unroute('**/changes*');
+  await teacher.evaluate(() => window.dispatchEvent(new Event('online')));
+  await expect(teacher.getByText(/Kept on this device/)).toHaveCount(0);
+
+  await openDesk(teacher, c);
+  await expect(teacher.getByLabel(/^Grade/)).toHaveValue('7½');
+  await teacher.route('**/messages', (route) =>
+    route.request().method() === 'POST' ? route.abort('internetdisconnected') : route.continue(),
+  );
+  await teacher.getByText(/^Words with Ada/).click();
+  await teacher.getByLabel(/^Write to/).fill('Well begun.');
+  await teacher.getByRole('button', { name: 'Send' }).click();
+  await expect(teacher.getByText('kept on this device, sent when there is a network')).toBeVisible();
+  await teacher.unroute('**/messages');
+  await teacher.evaluate(() => window.dispatchEvent(new Event('online')));
+  await expect(teacher.getByText('kept on this device, sent when there is a network')).toHaveCount(0);
+  await ada.goto('/');
+  await ada.getByRole('link', { name: c.title }).first().click();
+  await expect(ada.getByText('Well begun.').first()).toBeVisible();
+});

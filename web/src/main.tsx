@@ -5,7 +5,7 @@ import '@fontsource/kalam/400.css';
 import './look/look.css';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
-import { App } from './app.tsx';
+import { App } from './app/App.tsx';
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

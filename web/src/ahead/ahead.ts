@@ -3,15 +3,16 @@ import { viewSize } from '@jotmark/core';
 import { type QueryClient, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo } from 'react';
 import { call } from '../api/call.ts';
+import { keys } from '../ask/keys.ts';
+import { roomFor } from '../hand/useZoom.ts';
+import { fitZoom } from '../hand/zoom.ts';
 import { fetchAhead } from '../paper/documents.ts';
 import { viewOf } from '../paper/PageSheet.tsx';
 import { preparePath } from '../paper/paint.ts';
 import { pictures, pixelSize } from '../paper/pictures.ts';
-import { roomFor } from '../hand/useZoom.ts';
-import { fitZoom } from '../hand/zoom.ts';
 
 export const deskQuery = (copyId: CopyId) => ({
-  queryKey: ['desk', copyId],
+  queryKey: keys.desk(copyId),
   queryFn: () => call('desk', { params: { copyId } }),
 });
 

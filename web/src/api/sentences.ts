@@ -6,13 +6,15 @@ type Facts = Readonly<Record<string, string | number>>;
 const megabytes = (n: string | number | undefined) => `${Math.round(Number(n) / 1024 / 1024)} MB`;
 const called = (f: Facts) => (f.name ? `“${f.name}”` : 'This file');
 
-/** What happened, what was kept, what to do: one sentence or two for each code of the contract. */
+/**
+ * What happened, and what to do: one sentence or two for each code of the contract. None says that something is kept on this device: that is for
+ * the outbox to say, which knows (`SaveSign`).
+ */
 const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string>> = {
-  offline: () =>
-    'There is no connection to Jotmark. What you did is kept on this device; it goes on as soon as the connection is back.',
+  offline: () => 'There is no connection to Jotmark just now. Try again when it is back.',
   'bad-input': (f) =>
     `Something was not as it should be${f.what ? ` (${f.what})` : ''}. Nothing was changed. Reload the page and try again.`,
-  'not-signed-in': () => 'You are signed out. What you did is kept on this device. Sign in again to go on.',
+  'not-signed-in': () => 'You are signed out. Sign in again to go on.',
   'wrong-password': () => 'Login and password do not fit together. Check both and try again.',
   'too-many-attempts': (f) =>
     `Too many wrong passwords. Wait ${f.minutes ?? 15} minutes, or ask your teacher for a new one.`,
@@ -20,7 +22,7 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
   'not-found': () =>
     'There is nothing here that you can see. It may have been taken away, or the address is not right.',
   'stale-page': () =>
-    'This page is from an earlier sign-in. What you did is kept on this device. Reload the page to go on.',
+    'This page is from an earlier sign-in, and nothing was changed. Reload the page to go on.',
   'file-empty': (f) =>
     `${called(f)} is empty. Nothing was handed in. Save it again from the program it comes from, then add it here.`,
   'file-too-big': (f) =>
@@ -78,10 +80,9 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
         : `The pages of “${f.name}” are still being made. Nothing was handed out. Wait a moment and try again.`,
   'already-set': () => 'This was set already, perhaps in another window. Every student has one copy.',
   'wrong-old-password': () => 'The old password is not right. Nothing was changed.',
-  'database-away': () =>
-    'Jotmark cannot reach its database just now. What you did is kept on this device and is sent again by itself.',
+  'database-away': () => 'Jotmark cannot reach its database just now. Try again in a moment.',
   busy: () =>
-    'Jotmark cannot store anything just now; its disk may be full. What you did is kept on this device. Tell whoever looks after Jotmark at your school.',
+    'Jotmark cannot store anything just now; its disk may be full. Nothing was changed. Tell whoever looks after Jotmark at your school.',
   unreadable: (f) =>
     `Something here (${f.what}) was written by a newer Jotmark and cannot be read by this one. It is kept as it is, and nothing was written over it. Tell whoever looks after Jotmark at your school.`,
   'not-your-student': (f) =>
@@ -89,7 +90,7 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
   'not-your-worksheet': () =>
     'This worksheet is a colleague’s: you can use it, and only they can change it. Nothing was changed.',
   unexpected: () =>
-    'Something went wrong inside Jotmark. What you did is kept on this device. Try again; if it stays, tell whoever looks after Jotmark at your school.',
+    'Something went wrong inside Jotmark. Try again; if it stays, tell whoever looks after Jotmark at your school.',
 };
 
 export function sentenceOf(error: unknown): string {

@@ -3,16 +3,17 @@ import { useQuery } from '@tanstack/react-query';
 import { X } from 'lucide-react';
 import { memo, useMemo, useRef, useState } from 'react';
 import { call } from '../api/call.ts';
+import { keys } from '../ask/keys.ts';
 import { Divider } from '../frame/Divider.tsx';
 import { IconButton } from '../frame/IconButton.tsx';
 import { useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
+import { useZoom } from '../hand/useZoom.ts';
+import { LEAST_SIZES, MOST_SIZES } from '../layout/useDeskLayout.ts';
 import { MARGIN_FOLDED } from '../margin/MarginColumn.tsx';
 import { MarkedPageStack } from '../margin/MarkedPageStack.tsx';
 import { marksByPage } from '../paper/marks-by-page.ts';
 import { usePageList } from '../paper/page-list.ts';
-import { LEAST_SIZES, MOST_SIZES } from '../desk/useDeskLayout.ts';
-import { useZoom } from '../hand/useZoom.ts';
 
 interface Choice {
   readonly name: string;
@@ -40,7 +41,7 @@ export const Beside = memo(function Beside({
 }) {
   const { clock } = useHere();
   const beside = useQuery({
-    queryKey: ['beside', copyId],
+    queryKey: keys.beside(copyId),
     queryFn: () => call('beside', { params: { copyId } }),
   });
   const choices = useMemo((): Choice[] => {

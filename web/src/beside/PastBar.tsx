@@ -11,6 +11,7 @@ import {
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { call } from '../api/call.ts';
+import { keys } from '../ask/keys.ts';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { describeMark } from '../marks/describe.ts';
 import { plural } from '../time/words.ts';
@@ -26,7 +27,7 @@ interface Props {
 /** Goes back through a marking step by step: the paper shows how it stood, and it can be made so again. */
 export function PastBar({ handInId, onShow, onGoBack, onClose }: Props) {
   const log = useQuery({
-    queryKey: ['marking-log', handInId],
+    queryKey: keys.markingLog(handInId),
     queryFn: () => allChanges(handInId),
     gcTime: 0,
     staleTime: 0,

@@ -1,13 +1,18 @@
 import { type CopyId, MESSAGE_LIMIT, type MessageId } from '@jotmark/core';
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useId, useState } from 'react';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useId } from 'react';
 import { call } from '../api/call.ts';
-import { sentenceOf } from '../api/sentences.ts';
+import { keys } from '../ask/keys.ts';
+import { tell } from '../ask/stale.ts';
 import { useHere } from '../frame/session.tsx';
-import { newId } from '../outbox/useSheetKeeper.ts';
+import { placeOfWords, useKeptText } from '../outbox/kept-text.ts';
+import { type WordLetter, wordsLane } from '../outbox/letter.ts';
+import { newId } from '../outbox/new-id.ts';
+import { outbox } from '../outbox/outbox.ts';
+import { useOutbox } from '../outbox/useSheetKeeper.ts';
 
 export const conversationQuery = (copyId: CopyId) => ({
-  queryKey: ['messages', copyId],
+  queryKey: keys.messages(copyId),
   queryFn: () => call('messages', { params: { copyId } }),
   refetchInterval: 15_000,
 });
@@ -17,38 +22,37 @@ export function useUnread(copyId: CopyId): number {
   return (useQuery(conversationQuery(copyId)).data?.messages ?? []).filter((m) => m.unread).length;
 }
 
+/** How words stand that were not sent yet. */
+const WAITS = {
+  saved: 'is sent …',
+  saving: 'is sent …',
+  kept: 'kept on this device, sent when there is a network',
+  loose: 'not sent yet: leave this page open',
+} as const;
+
 /** The private conversation on a copy: cover notes and replies, oldest first. What is in sight counts as read. */
 export function Conversation({ copyId, withWhom }: { copyId: CopyId; withWhom: string }) {
-  const { clock } = useHere();
+  const { clock, session } = useHere();
   const client = useQueryClient();
   const { data } = useQuery(conversationQuery(copyId));
   const messages = data?.messages ?? [];
-  const place = `jotmark.say.${copyId}`;
-  // Words that were not sent yet wait in this browser.
-  const [words, setWords] = useState(() => localStorage.getItem(place) ?? '');
+  const personId = session.person!.id;
+  const [words, write] = useKeptText(placeOfWords(personId, copyId));
   const field = useId();
-  const write = (text: string) => {
-    setWords(text);
-    if (text) localStorage.setItem(place, text);
-    else localStorage.removeItem(place);
+  useOutbox();
+  const waiting = outbox
+    .waitingIn(wordsLane(copyId))
+    .filter((l) => l.type === 'word' && !messages.some((m) => m.id === l.id)) as WordLetter[];
+  const say = (text: string) => {
+    outbox.say(copyId, { type: 'word', id: newId<MessageId>(), words: text, place: null });
+    write('');
   };
-  const say = useMutation({
-    mutationFn: (text: string) =>
-      call('say', { params: { copyId }, body: { id: newId<MessageId>(), words: text } }),
-    onSuccess: (all) => {
-      write('');
-      client.setQueryData(['messages', copyId], all);
-    },
-  });
   const newest = messages.at(-1)?.at ?? 0;
   const unread = messages.some((m) => m.unread);
   useEffect(() => {
     if (!unread || document.visibilityState !== 'visible') return;
     call('readMessages', { params: { copyId }, body: { at: newest } })
-      .then(() => {
-        client.invalidateQueries({ queryKey: ['unread'] });
-        client.invalidateQueries({ queryKey: ['work'], exact: true });
-      })
+      .then(() => tell(client, 'wordsRead', {}))
       .catch(() => {});
   }, [client, copyId, newest, unread]);
   return (
@@ -66,12 +70,20 @@ export function Conversation({ copyId, withWhom }: { copyId: CopyId; withWhom: s
             <p className="break-words whitespace-pre-wrap">{m.words}</p>
           </li>
         ))}
+        {waiting.map((letter) => (
+          <li key={letter.id} className="ml-6 rounded-lg border border-dashed border-line-strong px-3 py-2">
+            <p className="text-xs text-soft" role="status">
+              You · {WAITS[outbox.lane(wordsLane(copyId)).save]}
+            </p>
+            <p className="break-words whitespace-pre-wrap">{letter.words}</p>
+          </li>
+        ))}
       </ol>
       <form
         className="mt-3"
         onSubmit={(e) => {
           e.preventDefault();
-          if (words.trim()) say.mutate(words.trim());
+          if (words.trim()) say(words.trim());
         }}
       >
         <label htmlFor={field} className="text-sm text-soft">
@@ -84,12 +96,7 @@ export function Conversation({ copyId, withWhom }: { copyId: CopyId; withWhom: s
           maxLength={MESSAGE_LIMIT}
           onChange={(e) => write(e.target.value)}
         />
-        {say.error && (
-          <p role="alert" className="mt-1 text-sm text-caution">
-            {sentenceOf(say.error)}
-          </p>
-        )}
-        <button type="submit" className="quiet mt-2" disabled={!words.trim() || say.isPending}>
+        <button type="submit" className="quiet mt-2" disabled={!words.trim()}>
           Send
         </button>
       </form>

@@ -1,19 +1,18 @@
-import { CopyId, type Desk, type PersonId } from '@jotmark/core';
+import { CopyId, type Desk } from '@jotmark/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { useParams } from 'react-router';
+import { deskQuery, prepareCopy } from '../ahead/ahead.ts';
 import { CallFailed } from '../api/call.ts';
-import { useHere } from '../frame/session.tsx';
+import { keys } from '../ask/keys.ts';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
-import { deskQuery, prepareCopy } from '../ahead/ahead.ts';
 import { DeskView } from './DeskView.tsx';
 import { useKeeper } from './useKeeper.ts';
 
 /** Who comes: a tired teacher with a pen. Reads, writes, goes on; nothing to save, nothing to wait for, always in sight how far and whether it is kept. */
 export function DeskRoute() {
   const parsed = CopyId.safeParse(useParams().copyId);
-  const { session } = useHere();
   const desk = useQuery({
     ...deskQuery(parsed.data ?? ('' as CopyId)),
     enabled: parsed.success,
@@ -28,7 +27,7 @@ export function DeskRoute() {
           <Trouble error={desk.error} again={() => desk.refetch()} />
         </>
       ) : desk.data ? (
-        <OpenDesk key={desk.data.handIn.id} desk={desk.data} personId={session.person!.id} />
+        <OpenDesk key={desk.data.handIn.id} desk={desk.data} />
       ) : (
         <Waiting what="the copy" />
       )}
@@ -36,14 +35,14 @@ export function DeskRoute() {
   );
 }
 
-function OpenDesk({ desk, personId }: { desk: Desk; personId: PersonId }) {
-  const keeper = useKeeper(desk, personId);
+function OpenDesk({ desk }: { desk: Desk }) {
+  const keeper = useKeeper(desk);
   const client = useQueryClient();
   // The bytes and the first picture are on their way while the keeper opens.
   useEffect(() => {
     prepareCopy(client, desk.copyId);
   }, [client, desk.copyId]);
   // What the server said on arrival is old once this desk has been worked on.
-  useEffect(() => () => client.removeQueries({ queryKey: ['desk', desk.copyId] }), [client, desk.copyId]);
+  useEffect(() => () => client.removeQueries({ queryKey: keys.desk(desk.copyId) }), [client, desk.copyId]);
   return keeper ? <DeskView desk={desk} keeper={keeper} /> : <Waiting what="the copy" />;
 }

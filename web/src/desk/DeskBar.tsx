@@ -2,11 +2,11 @@ import { ChevronLeft, ChevronRight, Columns2, Redo2, Undo2 } from 'lucide-react'
 import { memo } from 'react';
 import { IconButton } from '../frame/IconButton.tsx';
 import { type Crumb, TopBar } from '../frame/TopBar.tsx';
+import type { DeskLayout } from '../layout/useDeskLayout.ts';
+import { SaveSign } from '../outbox/SaveSign.tsx';
 import type { KeeperView, SheetKeeper } from '../outbox/sheet-keeper.ts';
 import { useKept } from '../outbox/useSheetKeeper.ts';
 import { LayOut } from './LayOut.tsx';
-import { SaveSign } from '../outbox/SaveSign.tsx';
-import type { DeskLayout } from './useDeskLayout.ts';
 
 interface Props {
   readonly crumbs: readonly Crumb[];

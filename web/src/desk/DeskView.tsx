@@ -17,50 +17,51 @@ import {
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
+import { rememberRoom, useAhead } from '../ahead/ahead.ts';
+import { Beside } from '../beside/Beside.tsx';
+import { FindBar } from '../beside/FindBar.tsx';
+import { PastBar } from '../beside/PastBar.tsx';
+import { useFind } from '../beside/useFind.ts';
 import { useHere } from '../frame/session.tsx';
 import { useStable } from '../frame/useStable.ts';
-import type { KeeperView, SheetKeeper } from '../outbox/sheet-keeper.ts';
-import { newId, useKept } from '../outbox/useSheetKeeper.ts';
+import type { PadHost } from '../hand/pad.ts';
+import { reveal } from '../hand/reveal.ts';
+import { keepStroke, takeStroke } from '../hand/stroke-in-hand.ts';
+import { usePad } from '../hand/usePad.ts';
+import { useWordWalk } from '../hand/useWordWalk.ts';
+import { usePageInView, useZoom } from '../hand/useZoom.ts';
+import { ZOOM_STEP } from '../hand/zoom.ts';
+import { useDeskLayout } from '../layout/useDeskLayout.ts';
 import { MARGIN_FOLDED } from '../margin/MarginColumn.tsx';
 import { MarkedPageStack } from '../margin/MarkedPageStack.tsx';
+import { Clashes } from '../marks/Clashes.tsx';
+import { exchange, putChange } from '../outbox/changes.ts';
+import { newId } from '../outbox/new-id.ts';
+import type { KeeperView, SheetKeeper } from '../outbox/sheet-keeper.ts';
+import { useDraft } from '../outbox/useDraft.ts';
+import { useKept } from '../outbox/useSheetKeeper.ts';
 import { Enclosures } from '../paper/Enclosures.tsx';
 import { indexOfMark } from '../paper/marks-by-page.ts';
 import { viewOf } from '../paper/PageSheet.tsx';
 import { usePageList, usePageTexts } from '../paper/page-list.ts';
-import { lateWords } from '../time/words.ts';
-import { rememberRoom, useAhead } from '../ahead/ahead.ts';
-import { Beside } from '../beside/Beside.tsx';
-import { Clashes } from '../marks/Clashes.tsx';
-import { exchange, putChange } from '../outbox/changes.ts';
-import { DeskBar } from './DeskBar.tsx';
 import { DeskTray } from '../pens/DeskTray.tsx';
-import { FindBar } from '../beside/FindBar.tsx';
-import { KeySheet } from './KeySheet.tsx';
-import { NotReady } from './NotReady.tsx';
+import { penOf, type TraysInHand, useTrays } from '../pens/useTrays.ts';
 import { OverPage } from '../picked/OverPage.tsx';
-import { PageStrip } from './PageStrip.tsx';
-import { PastBar } from '../beside/PastBar.tsx';
-import { PileStrip } from './PileStrip.tsx';
-import type { PadHost } from '../hand/pad.ts';
-import { reveal } from '../hand/reveal.ts';
+import { usePicked } from '../picked/usePicked.ts';
+import { usePaintedPages, useShownMarks, withWords } from '../picked/useShownMarks.ts';
 import { ScoreSlip } from '../slip/ScoreSlip.tsx';
 import { SlipFoot } from '../slip/SlipFoot.tsx';
-import { keepStroke, takeStroke } from '../hand/stroke-in-hand.ts';
+import { lateWords } from '../time/words.ts';
+import { DeskBar } from './DeskBar.tsx';
+import { KeySheet } from './KeySheet.tsx';
+import { NotReady } from './NotReady.tsx';
+import { PageStrip } from './PageStrip.tsx';
+import { PileStrip } from './PileStrip.tsx';
 import { useDeskKeys } from './useDeskKeys.ts';
-import { useDeskLayout } from './useDeskLayout.ts';
 import { useDeskLine } from './useDeskLine.ts';
-import { useDraft } from '../outbox/useDraft.ts';
-import { useFind } from '../beside/useFind.ts';
 import { useLeftAt } from './useLeftAt.ts';
-import { usePad } from '../hand/usePad.ts';
-import { usePicked } from '../picked/usePicked.ts';
 import { usePilePlace } from './usePilePlace.ts';
-import { usePaintedPages, useShownMarks, withWords } from '../picked/useShownMarks.ts';
-import { penOf, type TraysInHand, useTrays } from '../pens/useTrays.ts';
 import { useTurnPage } from './useTurnPage.ts';
-import { useWordWalk } from '../hand/useWordWalk.ts';
-import { usePageInView, useZoom } from '../hand/useZoom.ts';
-import { ZOOM_STEP } from '../hand/zoom.ts';
 
 const NO_MARKS: readonly Mark[] = [];
 const NO_FOLDS: ReadonlySet<string> = new Set();
@@ -129,13 +130,17 @@ export function DeskView({ desk, keeper }: { desk: Desk; keeper: SheetKeeper }) 
     [keeper],
   );
   const written = useCallback(() => keeper.written(), [keeper]);
-  const noteDraft = useDraft<MarkId>({ place: `jotmark.note.${desk.handIn.id}`, commit: putWords, written });
+  const noteDraft = useDraft<MarkId>({
+    place: `jotmark.note.${me}.${desk.handIn.id}`,
+    commit: putWords,
+    written,
+  });
   const putClosing = useCallback(
     (_: 'closing', words: string) => keeper.write('closing', words, 'closing'),
     [keeper],
   );
   const closingDraft = useDraft<'closing'>({
-    place: `jotmark.closing.${desk.handIn.id}`,
+    place: `jotmark.closing.${me}.${desk.handIn.id}`,
     commit: putClosing,
     written,
   });

@@ -1,7 +1,7 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { LayoutPanelLeft } from 'lucide-react';
 import { memo } from 'react';
-import type { DeskLayout } from './useDeskLayout.ts';
+import type { DeskLayout } from '../layout/useDeskLayout.ts';
 
 /** What lies on the desk and where: each part folds, the margin changes sides, the table is darker for the evening. */
 export const LayOut = memo(function LayOut({

@@ -1,10 +1,10 @@
 import { type CopyId, formatPoints, type PileRow } from '@jotmark/core';
 import { memo, useEffect, useRef } from 'react';
 import { Link } from 'react-router';
-import { Divider } from '../frame/Divider.tsx';
-import { PLACE_WORDS, PlaceGlyph } from '../look/glyphs.tsx';
 import { usePrepare } from '../ahead/ahead.ts';
-import { LEAST_SIZES, MOST_SIZES } from './useDeskLayout.ts';
+import { Divider } from '../frame/Divider.tsx';
+import { LEAST_SIZES, MOST_SIZES } from '../layout/useDeskLayout.ts';
+import { PLACE_WORDS, PlaceGlyph } from '../look/glyphs.tsx';
 
 /** From this width on there is room for names, in CSS pixels. */
 const NAMED = 150;

@@ -1,7 +1,7 @@
 import { HAND_TOOLS, PEN_KEYS } from '@jotmark/core';
 import { useEffect, useRef } from 'react';
-import type { TraysInHand } from '../pens/useTrays.ts';
 import type { Zoom } from '../hand/zoom.ts';
+import type { TraysInHand } from '../pens/useTrays.ts';
 
 export interface DeskKeys {
   /** Something else has the keyboard. */

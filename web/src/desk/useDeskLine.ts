@@ -1,8 +1,8 @@
 import type { HandInId } from '@jotmark/core';
 import { useEffect, useState } from 'react';
 import { addressOf } from '../api/call.ts';
-import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
 import { useLive } from '../live/useLive.ts';
+import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
 
 /** Hears at once of marks that are made elsewhere. Only while the desk is in sight: a browser opens few lines to one server. */
 export function useDeskLine(handInId: HandInId, keeper: SheetKeeper): void {

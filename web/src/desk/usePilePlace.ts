@@ -1,6 +1,6 @@
 import { type Desk, type PileRow, waits } from '@jotmark/core';
 import { useMemo } from 'react';
-import { usePile } from '../pile/PileView.tsx';
+import { usePile } from '../pile-order/usePile.ts';
 import { useArranged, usePileView } from '../pile-order/usePileView.ts';
 
 const NO_ROWS: PileRow[] = [];

@@ -3,6 +3,7 @@ import { useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { keys } from '../ask/keys.ts';
 import type { ShownPage } from '../paper/page-list.ts';
 
 /** Turns a page by a quarter for good, without touching its bytes: shown at once, taken back if the server cannot keep it. */
@@ -15,7 +16,7 @@ export function useTurnPage(turnsOf: (id: DocumentId) => Turns): (page: ShownPag
     const next = { ...before, [page.page]: quarterTurn(page.turn + 90) };
     const show = (turns: Turns) =>
       client.setQueryData(
-        ['document', id, 'pages'],
+        keys.document(id, 'pages'),
         (old: DocumentPages | undefined) => old && { ...old, turns },
       );
     show(next);

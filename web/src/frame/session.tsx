@@ -2,6 +2,7 @@ import type { Session } from '@jotmark/core';
 import { type QueryClient, useQuery, useQueryClient } from '@tanstack/react-query';
 import { createContext, type ReactNode, useContext, useMemo } from 'react';
 import { call, useTokenOf } from '../api/call.ts';
+import { keys } from '../ask/keys.ts';
 import { makeClock } from '../time/words.ts';
 import { Trouble, Waiting } from './states.tsx';
 
@@ -23,13 +24,13 @@ export function useHere(): Here {
 
 /** Nothing that one person fetched is shown to the next. */
 function forgetOthers(client: QueryClient): void {
-  client.removeQueries({ predicate: (query) => query.queryKey[0] !== 'session' });
+  client.removeQueries({ predicate: (query) => query.queryKey[0] !== keys.session[0] });
 }
 
 export function SessionProvider({ children }: { children: ReactNode }) {
   const client = useQueryClient();
   const session = useQuery({
-    queryKey: ['session'],
+    queryKey: keys.session,
     queryFn: async () => {
       const answer = await call('session');
       useTokenOf(answer);
@@ -46,13 +47,13 @@ export function SessionProvider({ children }: { children: ReactNode }) {
       enter(next) {
         useTokenOf(next);
         forgetOthers(client);
-        client.setQueryData(['session'], next);
+        client.setQueryData(keys.session, next);
       },
       async leave() {
         await call('signOut');
         const next = await call('session');
         forgetOthers(client);
-        client.setQueryData(['session'], next);
+        client.setQueryData(keys.session, next);
       },
     };
   }, [session.data, client]);

@@ -10,8 +10,8 @@ import {
   type TrayId,
 } from '@jotmark/core';
 import { afterEach, describe, expect, test } from 'vitest';
-import { markOnWords } from './by-keyboard.ts';
 import { keepMarks, keptMarks, putDown } from '../picked/kept-marks.ts';
+import { markOnWords } from './by-keyboard.ts';
 
 const id = <T extends string>(n: number) => makeId(n, new Uint8Array(10).fill(n)) as T;
 const text: PageText = {

@@ -9,7 +9,7 @@ import {
 } from '@jotmark/core';
 import { type RefObject, useState } from 'react';
 import { toast } from 'sonner';
-import { newId } from '../outbox/useSheetKeeper.ts';
+import { newId } from '../outbox/new-id.ts';
 import { viewOf } from '../paper/PageSheet.tsx';
 import type { ShownPage } from '../paper/page-list.ts';
 import { markOnWords } from './by-keyboard.ts';

@@ -1,6 +1,6 @@
 import { CircleCheck, CircleDashed, HardDrive, TriangleAlert } from 'lucide-react';
-import type { SaveState } from './sheet-keeper.ts';
 import { plural } from '../time/words.ts';
+import type { SaveState } from './lane.ts';
 
 /** Always in sight: saved, saving, or kept on this device only. */
 export function SaveSign({ save, waiting }: { save: SaveState; waiting: number }) {

@@ -1,6 +1,6 @@
 import { type Change, type ChangeId, type Mark, versionOf } from '@jotmark/core';
+import { newId } from './new-id.ts';
 import type { SheetKeeper } from './sheet-keeper.ts';
-import { newId } from './useSheetKeeper.ts';
 
 /** The change that puts a mark there, or there anew. */
 export function putChange(keeper: SheetKeeper, mark: Mark, was: Mark | null): Change {

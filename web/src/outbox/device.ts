@@ -1,25 +1,17 @@
 import type { BatchAnswer, Change, CopyId, Gesture, HandInId, Subject } from '@jotmark/core';
 import { type DBSchema, type IDBPDatabase, type IDBPTransaction, openDB, type StoreNames } from 'idb';
-import { readAllKept, readGestures, readKept } from './read-kept.ts';
+import { type LaneId, type Letter, readLetter } from './letter.ts';
+import { readGestures, readKept } from './read-kept.ts';
 
 /** What changes belong to: the hand-in that a teacher marks, or the copy that a student fills in. */
 export type SheetId = HandInId | CopyId;
 
-/** A hand-in that waits for the network: the copy as it stands on this device when it goes. */
-export interface WaitingHandIn {
-  readonly personId: string;
-  readonly copyId: CopyId;
-  readonly id: HandInId;
-  readonly cover: string;
-  readonly claimedAt: number;
-}
-
-/** A change that waits on this device until the server has committed it. */
+/** A letter that waits on this device until the server has committed it. */
 export interface Kept {
   order?: number;
   readonly personId: string;
-  readonly sheetId: SheetId;
-  readonly change: Change;
+  readonly lane: LaneId;
+  readonly letter: Letter;
 }
 
 export interface History {
@@ -42,13 +34,10 @@ export interface Clash {
 }
 
 interface Schema extends DBSchema {
-  outbox: { key: number; value: Kept; indexes: { sheet: [string, string] } };
+  outbox: { key: number; value: Kept; indexes: { lane: [string, string] } };
   history: { key: [string, string]; value: History };
   clash: { key: [string, string, string]; value: Clash; indexes: { sheet: [string, string] } };
-  handIn: { key: [string, string]; value: WaitingHandIn };
 }
-
-const STORES = ['outbox', 'clash'] as const;
 
 /** What this browser keeps for itself. Every write is on disk before it counts as kept. */
 export class Device {
@@ -60,15 +49,16 @@ export class Device {
 
   static async open(name = 'jotmark'): Promise<Device> {
     return new Device(
-      await openDB<Schema>(name, 2, {
+      await openDB<Schema>(name, 3, {
         async upgrade(db, before, _after, tx) {
-          if (before >= 1) return toSecond(db, tx);
+          const older = before ? await takeOut(db, tx) : NOTHING;
           const outbox = db.createObjectStore('outbox', { keyPath: 'order', autoIncrement: true });
-          outbox.createIndex('sheet', ['personId', 'sheetId']);
-          db.createObjectStore('history');
+          outbox.createIndex('lane', ['personId', 'lane']);
           const clash = db.createObjectStore('clash', { keyPath: ['personId', 'sheetId', 'subject'] });
           clash.createIndex('sheet', ['personId', 'sheetId']);
-          db.createObjectStore('handIn', { keyPath: ['personId', 'copyId'] });
+          if (!before) db.createObjectStore('history');
+          for (const kept of older.letters) await outbox.add(kept as Kept);
+          for (const kept of older.clashes) await clash.add(kept as Clash);
         },
       }),
     );
@@ -80,26 +70,26 @@ export class Device {
     await tx.done;
   }
 
-  /** What waits for one hand-in, in order. */
-  async kept(personId: string, sheetId: SheetId): Promise<Change[]> {
-    const rows = await this.#db.getAllFromIndex('outbox', 'sheet', [personId, sheetId]);
-    return readAllKept(rows.sort((a, b) => a.order! - b.order!).map((r) => r.change));
+  /** What waits in one lane, in order. */
+  async kept(personId: string, lane: LaneId): Promise<Letter[]> {
+    const rows = await this.#db.getAllFromIndex('outbox', 'lane', [personId, lane]);
+    return rows.sort((a, b) => a.order! - b.order!).flatMap((r) => readLetter(r.letter) ?? []);
   }
 
-  /** The hand-ins of this person for which something waits. */
-  async waiting(personId: string): Promise<SheetId[]> {
+  /** The lanes of this person in which something waits. */
+  async waiting(personId: string): Promise<LaneId[]> {
     const rows = await this.#db.getAll('outbox');
-    return [...new Set(rows.filter((r) => r.personId === personId).map((r) => r.sheetId))];
+    return [...new Set(rows.filter((r) => r.personId === personId).map((r) => r.lane))];
   }
 
-  async forget(personId: string, sheetId: SheetId, ids: ReadonlySet<string>): Promise<void> {
+  async forget(personId: string, lane: LaneId, ids: ReadonlySet<string>): Promise<void> {
     const tx = this.#db.transaction('outbox', 'readwrite');
     for (
-      let cursor = await tx.store.index('sheet').openCursor([personId, sheetId]);
+      let cursor = await tx.store.index('lane').openCursor([personId, lane]);
       cursor;
       cursor = await cursor.continue()
     )
-      if (ids.has(cursor.value.change.id)) cursor.delete();
+      if (ids.has(cursor.value.letter.id)) cursor.delete();
     await tx.done;
   }
 
@@ -128,44 +118,41 @@ export class Device {
     await this.#db.delete('clash', [clash.personId, clash.sheetId, clash.subject]);
   }
 
-  async keepHandIn(waiting: WaitingHandIn): Promise<void> {
-    await this.#db.put('handIn', waiting);
-  }
-
-  /** The hand-ins of this person that wait for the network. */
-  async waitingHandIns(personId: string): Promise<WaitingHandIn[]> {
-    return (await this.#db.getAll('handIn')).filter((w) => w.personId === personId);
-  }
-
-  async forgetHandIn(waiting: WaitingHandIn): Promise<void> {
-    await this.#db.delete('handIn', [waiting.personId, waiting.copyId]);
-  }
-
   close(): void {
     this.#db.close();
   }
 }
 
+const NOTHING = { letters: [], clashes: [] } as { letters: object[]; clashes: object[] };
+
 /**
- * In its first form the database knew hand-ins only. What waits in it is taken along, under the name that holds for copies too.
+ * What earlier forms of this database keep, as it is kept now: the first knew hand-ins only, the second had a place of its own for a copy
+ * that waits to be handed in. Their stores are taken away.
  */
-async function toSecond(
+async function takeOut(
   db: IDBPDatabase<Schema>,
   tx: IDBPTransaction<Schema, StoreNames<Schema>[], 'versionchange'>,
-): Promise<void> {
-  for (const name of STORES) {
-    const rows = (await tx.objectStore(name).getAll()) as unknown as (Kept &
-      Clash & { handInId?: SheetId })[];
-    db.deleteObjectStore(name);
-    const store = db.createObjectStore(
-      name,
-      name === 'outbox'
-        ? { keyPath: 'order', autoIncrement: true }
-        : { keyPath: ['personId', 'sheetId', 'subject'] },
-    );
-    store.createIndex('sheet', ['personId', 'sheetId']);
-    for (const { handInId, ...row } of rows)
-      await store.add({ ...row, sheetId: handInId ?? row.sheetId } as never);
-  }
-  db.createObjectStore('handIn', { keyPath: ['personId', 'copyId'] });
+): Promise<typeof NOTHING> {
+  // biome-ignore lint/suspicious/noExplicitAny: what lies in older forms has their shape
+  const all = async (name: string): Promise<any[]> =>
+    db.objectStoreNames.contains(name as never) ? await tx.objectStore(name as never).getAll() : [];
+  const [outbox, clashes, handIns] = [await all('outbox'), await all('clash'), await all('handIn')];
+  for (const name of ['outbox', 'clash', 'handIn'])
+    if (db.objectStoreNames.contains(name as never)) db.deleteObjectStore(name as never);
+  const letters = outbox
+    .sort((a, b) => a.order - b.order)
+    .map(({ personId, handInId, sheetId, change }) => ({
+      personId,
+      lane: handInId ?? sheetId,
+      letter: change,
+    }));
+  const waiting = handIns.map(({ personId, copyId, id, cover, claimedAt }) => ({
+    personId,
+    lane: copyId,
+    letter: { type: 'hand-in', id, cover, claimedAt },
+  }));
+  return {
+    letters: [...letters, ...waiting],
+    clashes: clashes.map(({ handInId, sheetId, ...rest }) => ({ ...rest, sheetId: handInId ?? sheetId })),
+  };
 }

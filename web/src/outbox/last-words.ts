@@ -1,43 +1,41 @@
-import type { Change } from '@jotmark/core';
-import type { SheetId } from './device.ts';
-import { readAllKept } from './read-kept.ts';
+import { type LaneId, type Letter, readLetter } from './letter.ts';
 
 /** More is never on its way to the browser's own database at once. */
 const MOST = 200;
 
-const placeOf = (personId: string, sheetId: SheetId) => `jotmark.last.${personId}.${sheetId}`;
+const placeOf = (personId: string, lane: LaneId) => `jotmark.last.${personId}.${lane}`;
 
 /**
  * What a tab that is being closed had not yet written to the browser's own database: that takes a moment, and a closing tab has none. This
  * place is written at once.
  */
-export function leaveLastWords(personId: string, sheetId: SheetId, changes: readonly Change[]): void {
-  if (changes.length === 0) return;
+export function leaveLastWords(personId: string, lane: LaneId, letters: readonly Letter[]): void {
+  if (letters.length === 0) return;
   try {
-    const before = lastWords(personId, sheetId);
-    localStorage.setItem(placeOf(personId, sheetId), JSON.stringify([...before, ...changes].slice(-MOST)));
+    const before = lastWords(personId, lane);
+    localStorage.setItem(placeOf(personId, lane), JSON.stringify([...before, ...letters].slice(-MOST)));
   } catch {
     // Full or forbidden: the database may still have got it.
   }
 }
 
 /** What a tab left behind as it was closed; nothing that cannot be read. */
-export function lastWords(personId: string, sheetId: SheetId): Change[] {
+export function lastWords(personId: string, lane: LaneId): Letter[] {
   try {
-    const kept: unknown = JSON.parse(localStorage.getItem(placeOf(personId, sheetId)) ?? '[]');
-    return Array.isArray(kept) ? readAllKept(kept.slice(-MOST)) : [];
+    const kept: unknown = JSON.parse(localStorage.getItem(placeOf(personId, lane)) ?? '[]');
+    return Array.isArray(kept) ? kept.slice(-MOST).flatMap((l) => readLetter(l) ?? []) : [];
   } catch {
     return [];
   }
 }
 
-/** Whether something was just left for this sheet by another tab. */
-export const isLastWords = (event: StorageEvent, personId: string, sheetId: SheetId): boolean =>
-  event.key === placeOf(personId, sheetId) && event.newValue !== null;
+/** Whether something was just left for this lane by another tab. */
+export const isLastWords = (event: StorageEvent, personId: string, lane: LaneId): boolean =>
+  event.key === placeOf(personId, lane) && event.newValue !== null;
 
-export function forgetLastWords(personId: string, sheetId: SheetId): void {
+export function forgetLastWords(personId: string, lane: LaneId): void {
   try {
-    localStorage.removeItem(placeOf(personId, sheetId));
+    localStorage.removeItem(placeOf(personId, lane));
   } catch {
     // It is taken in once more then, and counts once.
   }

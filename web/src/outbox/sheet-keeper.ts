@@ -1,14 +1,14 @@
 import {
   applyAll,
   applyChange,
-  BATCH_LIMIT,
   type CopyBatchAnswer as BatchAnswer,
   type Change,
   type ChangeId,
   type Gesture,
   invertChange,
-  markOf,
+  mergeGestures,
   type QuestionId,
+  rebaseChange,
   type Sheet,
   type SlipField,
   type SlipValue,
@@ -19,14 +19,15 @@ import {
 } from '@jotmark/core';
 import { CallFailed } from '../api/call.ts';
 import type { Clash, Device, SheetId } from './device.ts';
-import { forgetLastWords, lastWords, leaveLastWords } from './last-words.ts';
+import { isRefusal, Lane, type SaveState } from './lane.ts';
+import { isChange, type Letter } from './letter.ts';
 
-/** Saved: the server has it. Saving: on its way. Kept: only on this device. Loose: not even there, the browser keeps nothing. */
-export type SaveState = 'saved' | 'saving' | 'kept' | 'loose';
-
+/** How the changes of a sheet travel. */
 export interface Post {
   send(sheetId: SheetId, changes: readonly Change[]): Promise<BatchAnswer>;
   since(sheetId: SheetId, after: number): Promise<{ seq: number; changes: Change[] }>;
+  /** How anything else goes that waits in the same lane; it is settled when this resolves. */
+  sendOther?(sheetId: SheetId, letter: Letter, waited: boolean): Promise<void>;
 }
 
 /** What the server had when the sheet was opened. */
@@ -39,12 +40,14 @@ export interface KeeperView {
   readonly sheet: Sheet;
   readonly save: SaveState;
   readonly waiting: number;
+  /** What waits and is no change: a hand-in. */
+  readonly others: readonly Letter[];
   readonly clashes: readonly Clash[];
   readonly canUndo: boolean;
   readonly canRedo: boolean;
 }
 
-interface Options {
+export interface KeeperOptions {
   readonly sheetId: SheetId;
   readonly personId: string;
   readonly device: Device | null;
@@ -54,98 +57,76 @@ interface Options {
   later(work: () => void, ms: number): void;
   /** Hears what the server has committed, also after the desk is gone. */
   committed(changes: readonly Change[]): void;
+  /** Nothing is read before this: another has still something of this sheet in hand. */
+  readonly after?: Promise<unknown>;
 }
 
 /** Undo further back than this is not kept. */
 const MOST_GESTURES = 300;
-/** Answers that will not be another the next time. */
-const REFUSED_WHOLE: ReadonlySet<string> = new Set(['bad-input', 'not-found', 'taken-back']);
-const RETRY_MS = [500, 1000, 2000, 4000, 8000, 15_000];
+const NONE: readonly Letter[] = [];
 
 /**
- * The one owner of a marking, or of a student's copy, in this tab. A change is shown at once, written to the device, then sent in order; it leaves the
- * device when the server has committed it. What is shown is always the server's sheet with all that still waits applied to it.
+ * The one owner of a marking, or of a student's copy, in this tab. A change is shown at once and put into its lane of the outbox. What is shown is
+ * always the server's sheet with all that still waits applied to it.
  */
 export class SheetKeeper {
-  readonly #o: Options;
+  readonly #o: KeeperOptions;
+  readonly #lane: Lane;
   #confirmed: Sheet;
   #seq: number;
-  #pending: Change[] = [];
   #sheet: Sheet;
   #undo: Gesture[] = [];
   #redo: Gesture[] = [];
   #mergeKey: string | null = null;
   #clashes: Clash[] = [];
-  #writing: Promise<void> = Promise.resolve();
-  /** On their way to the device. */
-  #unwritten: Change[] = [];
-  /** Whether this tab is talking to the server; `#turn` ends when it has finished. */
-  #sending = false;
-  #turn: Promise<void> = Promise.resolve();
-  #retryAsked = false;
-  #failures = 0;
-  #deviceFailed: boolean;
   #view: KeeperView;
-  #joined = false;
   readonly #listeners = new Set<() => void>();
 
-  private constructor(options: Options, state: KeptState) {
+  private constructor(options: KeeperOptions, state: KeptState) {
     this.#o = options;
     this.#confirmed = state.sheet;
     this.#seq = state.seq;
     this.#sheet = this.#confirmed;
-    this.#deviceFailed = options.device === null;
+    this.#lane = new Lane({
+      personId: options.personId,
+      lane: options.sheetId,
+      device: options.device,
+      later: options.later,
+      send: (batch, waited) => this.#send(batch, waited),
+      changed: () => this.#emit(),
+      joined: () => this.#rebuild(),
+    });
     this.#view = this.#makeView();
   }
 
-  /** Starts from the server's state at once; what this device still keeps for it joins a moment later (`joined`). */
-  static begin(options: Options, state: KeptState): SheetKeeper {
+  /** Starts from the server's state at once; what this device still keeps for it joins a moment later. */
+  static begin(options: KeeperOptions, state: KeptState): SheetKeeper {
     const keeper = new SheetKeeper(options, state);
-    keeper.#writing = keeper.#join();
+    keeper.#lane.join((options.after ?? Promise.resolve()).then(() => keeper.#readHistory()));
     return keeper;
   }
 
   /** The same, with what the device keeps already in it. */
-  static async open(options: Options, state: KeptState): Promise<SheetKeeper> {
+  static async open(options: KeeperOptions, state: KeptState): Promise<SheetKeeper> {
     const keeper = SheetKeeper.begin(options, state);
-    await keeper.#writing;
+    await keeper.written();
     return keeper;
   }
 
-  /** Reads what earlier sittings left here. Nothing is written or sent before, so that all stays in order. */
-  async #join(): Promise<void> {
+  async #readHistory(): Promise<void> {
     const { device, personId, sheetId } = this.#o;
-    if (device) {
-      try {
-        const [kept, history, clashes] = await Promise.all([
-          device.kept(personId, sheetId),
-          device.history(personId, sheetId),
-          device.clashes(personId, sheetId),
-        ]);
-        this.#pending = [...kept, ...(await this.#takeLastWords(kept)), ...this.#pending];
-        this.#undo = [...history.undo, ...this.#undo];
-        this.#redo = [...history.redo, ...this.#redo];
-        this.#clashes = clashes;
-      } catch {
-        this.#deviceFailed = true;
-      }
+    if (!device) return;
+    try {
+      const [history, clashes] = await Promise.all([
+        device.history(personId, sheetId),
+        device.clashes(personId, sheetId),
+      ]);
+      this.#undo = [...history.undo, ...this.#undo];
+      this.#redo = [...history.redo, ...this.#redo];
+      this.#clashes = clashes;
+    } catch {
+      // What was done before cannot be taken back then; the lane finds out that nothing is kept here.
     }
-    this.#joined = true;
-    this.#rebuild();
-    this.#kick();
-  }
-
-  /** What a closing tab could only leave in haste; some of it may have been kept all the same. */
-  async #takeLastWords(kept: readonly Change[]): Promise<Change[]> {
-    const { device, personId, sheetId } = this.#o;
-    const there = new Set(kept.map((c) => c.id));
-    const words = lastWords(personId, sheetId);
-    // Nothing is taken away that was not read: another tab may be leaving its words this very moment.
-    if (words.length === 0) return [];
-    const left = words.filter((c) => !there.has(c.id));
-    await device?.keep(left.map((change) => ({ personId, sheetId, change })));
-    forgetLastWords(personId, sheetId);
-    return left;
   }
 
   get view(): KeeperView {
@@ -200,11 +181,16 @@ export class SheetKeeper {
     );
   }
 
+  /** Puts something else behind all that was done: it goes when that has gone. */
+  thenSend(letter: Letter): void {
+    this.#lane.put([letter]);
+    this.#emit();
+  }
+
   /** Takes the last gesture back, leaving alone what another has changed since. Gives what it touched. */
   undo(): Gesture {
     return this.#takeBack(this.#undo, this.#redo);
   }
-
   redo(): Gesture {
     return this.#takeBack(this.#redo, this.#undo);
   }
@@ -237,148 +223,73 @@ export class SheetKeeper {
   settle(clash: Clash, choice: 'mine' | 'theirs'): void {
     this.#clashes = this.#clashes.filter((c) => c !== clash);
     this.#o.device?.settleClash(clash).catch(() => {});
-    if (choice === 'mine') this.do([rebase(clash.mine, this.#sheet, this.#o.newId())]);
+    if (choice === 'mine') this.do([rebaseChange(clash.mine, this.#sheet, this.#o.newId())]);
     else this.#emit();
   }
 
   /** What others did meanwhile. Safe to call at any time. */
-  async catchUp(): Promise<void> {
-    while (this.#sending) await this.#turn;
-    this.#sending = true;
-    let end = () => {};
-    this.#turn = new Promise((resolve) => (end = resolve));
-    try {
-      await this.#fetchSince();
-      this.#failures = 0;
-    } catch {
-      // The next change or the next call asks again.
-    } finally {
-      this.#sending = false;
-      end();
-      this.#emit();
-    }
-    this.#kick();
+  catchUp(): Promise<void> {
+    return this.#lane.alone(() => this.#fetchSince());
   }
 
   /** The server is known to have this many changes: what is not one's own is fetched. */
   async heardOf(seq: number): Promise<void> {
-    while (this.#sending) await this.#turn;
+    await this.#lane.quiet();
     if (seq > this.#seq) await this.catchUp();
   }
 
   /** Resolves when everything done so far is on the device, or known not to be. */
   written(): Promise<void> {
-    return this.#writing;
+    return this.#lane.written();
   }
 
   /** The tab is being closed: what is not on the device yet is left where it can be in no time. */
   leave(): void {
-    const waiting = this.#o.device ? this.#unwritten : this.#pending;
-    leaveLastWords(this.#o.personId, this.#o.sheetId, waiting);
+    this.#lane.leave();
   }
 
   /** A tab that took its time to close has left something since this one began. */
-  async takeOver(): Promise<void> {
-    const { device, personId, sheetId } = this.#o;
-    await this.#writing;
-    if (!this.#joined) return;
-    const kept = (await device?.kept(personId, sheetId).catch(() => [])) ?? [];
-    const left = await this.#takeLastWords(kept).catch(() => []);
-    const there = new Set(this.#pending.map((c) => c.id));
-    const late = [...kept, ...left].filter((c) => !there.has(c.id));
-    if (late.length === 0) return;
-    this.#pending.push(...late);
-    this.#rebuild();
-    this.#kick();
+  takeOver(): Promise<void> {
+    return this.#lane.takeOver();
   }
 
   /** Try now instead of waiting: the network is back. */
   retryNow(): void {
-    this.#failures = 0;
-    if (this.#sending) this.#retryAsked = true;
-    else this.#kick();
+    this.#lane.retryNow();
+  }
+
+  /** Nothing more is sent from here: another goes on with what waits. */
+  close(): Promise<void> {
+    return this.#lane.close();
   }
 
   #push(changes: Gesture): void {
-    this.#pending.push(...changes);
     this.#sheet = applyAll(this.#sheet, changes);
-    const { device, personId, sheetId } = this.#o;
-    if (device) {
-      this.#unwritten.push(...changes);
-      this.#writing = this.#writing
-        .then(() => device.keep(changes.map((change) => ({ personId, sheetId, change }))))
-        .then(
-          () => this.#wrote(true),
-          () => this.#wrote(false),
-        )
-        .finally(() => {
-          const written = new Set(changes);
-          this.#unwritten = this.#unwritten.filter((c) => !written.has(c));
-          this.#emit();
-          this.#kick();
-        });
-    } else this.#kick();
-  }
-
-  /** Whether this browser still keeps what it is given. */
-  #wrote(fine: boolean): void {
-    this.#deviceFailed = !fine;
+    this.#lane.put(changes);
   }
 
   #keepHistory(): void {
     const { device, personId, sheetId } = this.#o;
-    if (!this.#joined) return;
+    if (!this.#lane.joined) return;
     device
       ?.keepHistory(personId, sheetId, { undo: this.#undo.slice(-MOST_GESTURES), redo: this.#redo })
       .catch(() => {});
   }
 
-  /** Sends what waits, one batch after the other, as long as the server answers. */
-  #kick(): void {
-    if (
-      !this.#joined ||
-      this.#sending ||
-      this.#pending.length === 0 ||
-      (this.#unwritten.length > 0 && !this.#deviceFailed)
-    )
-      return;
-    this.#sending = true;
-    this.#retryAsked = false;
-    this.#emit();
-    this.#turn = this.#sendAll()
-      .then(
-        () => {
-          this.#failures = 0;
-        },
-        () => {
-          if (this.#retryAsked) return;
-          const wait = RETRY_MS[Math.min(this.#failures, RETRY_MS.length - 1)]!;
-          this.#failures++;
-          this.#o.later(() => this.#kick(), wait);
-        },
-      )
-      .finally(() => {
-        this.#sending = false;
-        this.#emit();
-        if (this.#failures === 0) this.#kick();
-      });
-  }
-
-  async #sendAll(): Promise<void> {
-    while (this.#pending.length) {
-      const batch = this.#pending.slice(0, BATCH_LIMIT);
-      try {
-        await this.#take(batch, await this.#o.post.send(this.#o.sheetId, batch));
-      } catch (error) {
-        if (!(error instanceof CallFailed) || !REFUSED_WHOLE.has(error.code)) throw error;
-        // One change the server cannot read must not hold up the others: it is put aside where it can be seen.
-        if (error.code === 'taken-back')
-          for (const change of batch) await this.#putAside(change, 'taken-back');
-        else if (batch.length === 1) await this.#putAside(batch[0]!, 'bad-input');
-        else for (const change of batch) await this.#sendOne(change);
-      }
-      this.#o.committed(batch);
+  async #send(batch: readonly Letter[], waited: boolean): Promise<void> {
+    const changes = batch.filter(isChange);
+    if (changes.length === 0) return this.#sendOther(batch[0]!, waited);
+    try {
+      await this.#take(changes, await this.#o.post.send(this.#o.sheetId, changes));
+    } catch (error) {
+      if (!isRefusal(error)) throw error;
+      // One change the server cannot read must not hold up the others: it is put aside where it can be seen.
+      if (error.code === 'taken-back')
+        for (const change of changes) await this.#putAside(change, 'taken-back');
+      else if (changes.length === 1) await this.#putAside(changes[0]!, 'bad-input');
+      else for (const change of changes) await this.#sendOne(change);
     }
+    this.#o.committed(changes);
   }
 
   async #sendOne(change: Change): Promise<void> {
@@ -389,6 +300,11 @@ export class SheetKeeper {
         await this.#putAside(change, 'bad-input');
       else throw error;
     }
+  }
+
+  async #sendOther(letter: Letter, waited: boolean): Promise<void> {
+    await this.#o.post.sendOther!(this.#o.sheetId, letter, waited);
+    await this.#lane.drop(new Set([letter.id]));
   }
 
   async #take(batch: readonly Change[], answer: BatchAnswer): Promise<void> {
@@ -410,11 +326,10 @@ export class SheetKeeper {
   /** The server has exactly what was sent and nothing else is new: what is shown stays the very same sheet. */
   async #confirm(batch: readonly Change[], seq: number): Promise<void> {
     const ids: ReadonlySet<string> = new Set(batch.map((c) => c.id));
-    this.#pending = this.#pending.filter((c) => !ids.has(c.id));
-    this.#confirmed = this.#pending.length ? applyAll(this.#confirmed, batch) : this.#sheet;
+    const more = this.#lane.waiting.some((l) => isChange(l) && !ids.has(l.id));
+    this.#confirmed = more ? applyAll(this.#confirmed, batch) : this.#sheet;
     this.#seq = seq;
-    this.#emit();
-    await this.#forget(ids);
+    await this.#lane.drop(ids);
   }
 
   async #fetchSince(): Promise<void> {
@@ -437,17 +352,13 @@ export class SheetKeeper {
 
   async #drop(ids: ReadonlySet<string>): Promise<void> {
     if (ids.size === 0) return;
-    this.#pending = this.#pending.filter((c) => !ids.has(c.id));
+    const dropped = this.#lane.drop(ids);
     this.#rebuild();
-    await this.#forget(ids);
-  }
-
-  async #forget(ids: ReadonlySet<string>): Promise<void> {
-    await this.#o.device?.forget(this.#o.personId, this.#o.sheetId, ids).catch(() => {});
+    await dropped;
   }
 
   #rebuild(): void {
-    this.#sheet = applyAll(this.#confirmed, this.#pending);
+    this.#sheet = applyAll(this.#confirmed, this.#lane.waiting.filter(isChange));
     // What stands already where I wanted it is no clash.
     const open = this.#clashes.filter((c) => c.why !== 'conflict' || !stillStands(this.#sheet, c.mine));
     if (open.length !== this.#clashes.length) this.#clashes = open;
@@ -464,53 +375,15 @@ export class SheetKeeper {
   }
 
   #makeView(): KeeperView {
-    const waiting = this.#pending.length;
-    const save: SaveState =
-      waiting === 0
-        ? 'saved'
-        : this.#deviceFailed && this.#failures > 0
-          ? 'loose'
-          : this.#failures > 0
-            ? 'kept'
-            : 'saving';
+    const { waiting, save } = this.#lane;
     return {
       sheet: this.#sheet,
       save,
-      waiting,
+      waiting: waiting.length,
+      others: waiting.every(isChange) ? NONE : waiting.filter((l) => !isChange(l)),
       clashes: this.#clashes,
       canUndo: this.#undo.length > 0,
       canRedo: this.#redo.length > 0,
     };
   }
-}
-
-/** Two gestures as one: of each subject the first "before" and the last "after". */
-function mergeGestures(first: Gesture, second: Gesture): Gesture {
-  const out = [...first];
-  for (const change of second) {
-    const i = out.findIndex((c) => subjectOf(c) === subjectOf(change));
-    const before = out[i];
-    if (before?.type === 'put' && change.type === 'put') out[i] = { ...change, was: before.was };
-    else if (before?.type === 'put' && change.type === 'remove') {
-      // What came and went within one gesture was never there.
-      if (before.was) out[i] = { ...change, was: before.was };
-      else out.splice(i, 1);
-    } else if (
-      (before?.type === 'write' && change.type === 'write') ||
-      (before?.type === 'answer' && change.type === 'answer')
-    )
-      out[i] = { ...change, was: before.was } as Change;
-    else out.push(change);
-  }
-  return out;
-}
-
-/** The same wish on top of what stands now. */
-function rebase(change: Change, sheet: Sheet, id: ChangeId): Change {
-  const base = versionOf(sheet, subjectOf(change));
-  if (change.type === 'write') return { ...change, id, base, was: sheet.slip[change.field].value } as Change;
-  if (change.type === 'answer')
-    return { ...change, id, base, was: sheet.answers.get(change.question)?.value ?? '' };
-  const now = sheet.marks.get(markOf(change))?.value ?? null;
-  return { ...change, id, base, was: now };
 }

@@ -1,4 +1,5 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
+import * as z from 'zod';
 
 /** How long words rest before they become a change. */
 const REST_MS = 250;
@@ -77,30 +78,49 @@ export function useDraft<T extends string>(options: Options<T>) {
   return { draft, pending, type, flush };
 }
 
-function remember<T>(place: string, draft: Draft<T>): void {
+function remember<T extends string>(place: string, draft: Draft<T>): void {
   try {
-    localStorage.setItem(place, JSON.stringify({ ...draft, at: Date.now() }));
+    localStorage.setItem(place, JSON.stringify({ ...draft, at: Date.now() } satisfies Left));
   } catch {
     // Full or forbidden: the commit a moment later is still on its way.
   }
 }
 
 function forget(place: string): void {
-  localStorage.removeItem(place);
+  try {
+    localStorage.removeItem(place);
+  } catch {
+    // It is committed once more then, and changes nothing.
+  }
+}
+
+const Left = z.object({ about: z.string(), words: z.string(), at: z.number() });
+type Left = z.infer<typeof Left>;
+
+/** What lies there; what cannot be read is no draft, and goes. */
+function leftAt(place: string): { readonly text: string; readonly left: Left } | null {
+  try {
+    const text = localStorage.getItem(place);
+    if (!text) return null;
+    const left = Left.safeParse(JSON.parse(text));
+    if (left.success) return { text, left: left.data };
+  } catch {
+    // Not even words.
+  }
+  forget(place);
+  return null;
 }
 
 /** Commits what a tab that died left behind, once it is sure that no tab is still typing it. */
-function takeOver<T>(place: string, use: (left: Draft<T>) => void): (() => void) | undefined {
-  const text = localStorage.getItem(place);
-  if (!text) return undefined;
-  const wait = Math.max(0, (JSON.parse(text) as { at: number }).at + LEFT_MS - Date.now());
-  const timer = setTimeout(
-    () => {
-      if (localStorage.getItem(place) !== text) return;
-      use(JSON.parse(text) as Draft<T>);
-      forget(place);
-    },
-    Math.min(wait, LEFT_MS),
-  );
+function takeOver<T extends string>(place: string, use: (left: Draft<T>) => void): (() => void) | undefined {
+  const found = leftAt(place);
+  if (!found) return undefined;
+  const wait = Math.min(LEFT_MS, Math.max(0, found.left.at + LEFT_MS - Date.now()));
+  const timer = setTimeout(() => {
+    const still = leftAt(place);
+    if (still?.text !== found.text) return;
+    use({ about: still.left.about as T, words: still.left.words });
+    forget(place);
+  }, wait);
   return () => clearTimeout(timer);
 }

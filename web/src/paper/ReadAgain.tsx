@@ -1,18 +1,17 @@
 import type { DocumentId } from '@jotmark/core';
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useMutation } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
-import { pagesQuery } from './documents.ts';
+import { useTell } from '../ask/stale.ts';
 
 /** For a document whose pages could not be read: once more, please. */
 export function ReadAgain({ documentId }: { documentId: DocumentId }) {
-  const client = useQueryClient();
+  const tell = useTell();
   const again = useMutation({
     mutationFn: () => call('documentAgain', { params: { documentId } }),
     onSuccess: () => {
-      client.invalidateQueries({ queryKey: pagesQuery(documentId).queryKey });
-      for (const shown of ['work', 'desk']) client.invalidateQueries({ queryKey: [shown] });
+      tell('pagesReadAgain', { documentId });
     },
     onError: (error) => toast.error(sentenceOf(error)),
   });

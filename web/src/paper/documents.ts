@@ -1,6 +1,7 @@
 import type { DocumentId, DocumentPages } from '@jotmark/core';
 import type { QueryClient } from '@tanstack/react-query';
 import { call, callBytes } from '../api/call.ts';
+import { keys } from '../ask/keys.ts';
 import { engine } from './engine.ts';
 
 /** Documents open in the engine at a time: this copy, its neighbours, and one to come back to. */
@@ -32,7 +33,7 @@ const KEEP_MS = 20_000;
 
 /** Pages of a document, asked again while they are still being read. */
 export const pagesQuery = (id: DocumentId) => ({
-  queryKey: ['document', id, 'pages'],
+  queryKey: keys.document(id, 'pages'),
   queryFn: () => call('documentPages', { params: { documentId: id } }),
   gcTime: KEEP_MS,
   refetchOnWindowFocus: false,
@@ -44,7 +45,7 @@ export const pagesQuery = (id: DocumentId) => ({
 });
 /** Its text layer, which never changes once the pages are read. */
 export const textQuery = (id: DocumentId) => ({
-  queryKey: ['document', id, 'text'],
+  queryKey: keys.document(id, 'text'),
   queryFn: () => call('documentText', { params: { documentId: id } }),
   staleTime: Number.POSITIVE_INFINITY,
   gcTime: KEEP_MS,

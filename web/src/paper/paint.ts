@@ -25,8 +25,8 @@ import {
   type TextMark,
   textRows,
 } from '@jotmark/core';
-import { HAND, measureHand } from './measure.ts';
 import { pictureOf } from './looks.ts';
+import { HAND, measureHand } from './measure.ts';
 
 /** Two canvases a page: `wash` lies multiplied over the print, `ink` covers it. */
 export type Layer = 'ink' | 'wash';

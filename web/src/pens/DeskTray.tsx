@@ -2,7 +2,7 @@ import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { HAND_TOOLS, MOST_PENS, PEN_KEYS, type Pen, type TrayId, type Trays, trayOut } from '@jotmark/core';
 import { Settings2 } from 'lucide-react';
 import { memo, useState } from 'react';
-import { newId } from '../outbox/useSheetKeeper.ts';
+import { newId } from '../outbox/new-id.ts';
 import { PenButton, PenTray } from './PenTray.tsx';
 import { TrayEditor } from './TrayEditor.tsx';
 import type { TraysInHand } from './useTrays.ts';

@@ -4,9 +4,10 @@ import { useCallback, useState } from 'react';
 import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { keys } from '../ask/keys.ts';
 
 export const traysQuery = queryOptions({
-  queryKey: ['trays'],
+  queryKey: keys.trays,
   queryFn: () => call('trays'),
   staleTime: Number.POSITIVE_INFINITY,
 });

@@ -14,14 +14,14 @@ import {
   withPen,
   withWidth,
 } from '@jotmark/core';
-import { useCallback, useMemo, useState } from 'react';
+import { useCallback, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
+import { putChange, removeChange, standing } from '../outbox/changes.ts';
+import { newId } from '../outbox/new-id.ts';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
-import { newId } from '../outbox/useSheetKeeper.ts';
+import { measureHand } from '../paper/measure.ts';
 import type { ShownPage } from '../paper/page-list.ts';
 import { plural } from '../time/words.ts';
-import { measureHand } from '../paper/measure.ts';
-import { putChange, removeChange, standing } from '../outbox/changes.ts';
 import { keepMarks, keptMarks, putDown } from './kept-marks.ts';
 
 interface Options {
@@ -38,53 +38,60 @@ const GROWTH = 4;
 
 /** What is picked on the desk, and all that can be done with it. Every kind of mark has the same life. */
 export function usePicked({ keeper, readOnly, shown, flush }: Options) {
-  const [ids, setIds] = useState<readonly MarkId[]>([]);
+  const [ids, setIds] = useState<readonly MarkId[]>(NONE);
+  // What is held is known at once, not only when it was rendered: letting go twice in one move takes an empty note away once.
+  const held = useRef<readonly MarkId[]>(NONE);
+  const hold = useCallback((next: readonly MarkId[]) => {
+    held.current = next;
+    setIds(next);
+  }, []);
   const [editing, setEditing] = useState(false);
   const marks = useMemo(() => shown.filter((m) => ids.includes(m.id)), [shown, ids]);
 
   /** Lets go of all; words that were never written go as well: they were a slip of the pen. */
   const letGo = useCallback(() => {
     flush();
-    setIds((before) => {
-      for (const id of before) {
-        const mark = keeper.view.sheet.marks.get(id)?.value;
-        if (mark && saysNothing(mark)) keeper.do([removeChange(keeper, mark)], `words:${id}`);
-      }
-      return NONE;
-    });
+    const before = held.current;
+    hold(NONE);
     setEditing(false);
-  }, [keeper, flush]);
+    for (const id of before) {
+      const mark = keeper.view.sheet.marks.get(id)?.value;
+      if (mark && saysNothing(mark)) keeper.do([removeChange(keeper, mark)], `words:${id}`);
+    }
+  }, [keeper, flush, hold]);
 
   const pick = useCallback(
     (which: readonly Mark[], how: { readonly edit?: boolean; readonly add?: boolean } = {}) => {
       const chosen = which.map((m) => m.id);
       if (how.add) {
         // What was picked already is let go again.
-        setIds((before) => [
+        const before = held.current;
+        hold([
           ...before.filter((id) => !chosen.includes(id)),
           ...chosen.filter((id) => !before.includes(id)),
         ]);
         return setEditing(false);
       }
-      if (chosen.length !== ids.length || chosen.some((id) => !ids.includes(id))) letGo();
-      setIds(chosen);
+      const before = held.current;
+      if (chosen.length !== before.length || chosen.some((id) => !before.includes(id))) letGo();
+      hold(chosen);
       setEditing(how.edit === true && which.length === 1 && isWorded(which[0]!));
     },
-    [letGo, ids],
+    [letGo, hold],
   );
 
   const make = (mark: Mark) => {
     keeper.do([putChange(keeper, mark, null)], isWorded(mark) ? `words:${mark.id}` : null);
     if (!isWorded(mark)) return;
     letGo();
-    setIds([mark.id]);
+    hold([mark.id]);
     setEditing(true);
   };
   const takeAway = (which: readonly Mark[]) => {
     flush();
     const there = which.map((m) => standing(keeper, m)).filter((m) => m !== null);
     keeper.do(there.map((m) => removeChange(keeper, m)));
-    setIds(NONE);
+    hold(NONE);
     setEditing(false);
   };
   /** Every picked mark as `remade` gives it; false where nothing changes. */
@@ -106,7 +113,7 @@ export function usePicked({ keeper, readOnly, shown, flush }: Options) {
     if (made.length === 0) return;
     keeper.do(made.map((m) => putChange(keeper, m, null)));
     letGo();
-    setIds(made.map((m) => m.id));
+    hold(made.map((m) => m.id));
   };
   const place = (page: Pick<ShownPage, 'document' | 'page'>) => ({
     document: page.document,

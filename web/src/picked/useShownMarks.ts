@@ -8,10 +8,10 @@ import {
   type WordedMark,
 } from '@jotmark/core';
 import { useMemo, useRef } from 'react';
-import { marksByPage } from '../paper/marks-by-page.ts';
-import type { ShownPage } from '../paper/page-list.ts';
-import { measureHand } from '../paper/measure.ts';
 import type { Draft } from '../outbox/useDraft.ts';
+import { marksByPage } from '../paper/marks-by-page.ts';
+import { measureHand } from '../paper/measure.ts';
+import type { ShownPage } from '../paper/page-list.ts';
 
 /** The mark with other words; words on the page are as high as they need. */
 export const withWords = <T extends WordedMark>(mark: T, words: string): T =>

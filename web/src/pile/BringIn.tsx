@@ -10,13 +10,13 @@ import {
   type PileRow,
   same,
 } from '@jotmark/core';
-import { useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { call } from '../api/call.ts';
 import { type HowFar, outcomeThat, sendFiles } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { useTell } from '../ask/stale.ts';
 import { FileInput } from '../frame/FileInput.tsx';
-import { newId } from '../outbox/useSheetKeeper.ts';
+import { newId } from '../outbox/new-id.ts';
 import { plural } from '../time/words.ts';
 
 interface Line {
@@ -39,7 +39,7 @@ export function BringIn({
   open: boolean;
   onClose(): void;
 }) {
-  const client = useQueryClient();
+  const tell = useTell();
   const input = useRef<HTMLInputElement>(null);
   const [lines, setLines] = useState<readonly Line[]>([]);
   const say = (file: File, says: string, asks = false) =>
@@ -58,8 +58,7 @@ export function BringIn({
       if (!found.to) return say(file, 'does not say whose it is. Whose copy is this?', true);
       const put = await putIn(found.to.copyId, found.to.handInId, found);
       say(file, `${found.to.name}: ${put}`);
-      client.invalidateQueries({ queryKey: ['pile', assignmentId] });
-      client.removeQueries({ queryKey: ['desk', found.to.copyId] });
+      tell('marksBroughtIn', { assignmentId, copyId: found.to.copyId });
     } catch (error) {
       say(file, `${sentenceOf(error)} No mark was changed.`);
     }

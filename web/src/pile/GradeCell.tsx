@@ -1,40 +1,25 @@
-import { type ChangeId, formatPoints, type MarkingChange, type PileRow, parsePoints } from '@jotmark/core';
-import { useQueryClient } from '@tanstack/react-query';
-import { useCallback, useState } from 'react';
+import { formatPoints, type PileRow, parsePoints, type SlipValue } from '@jotmark/core';
+import { useState } from 'react';
 import { toast } from 'sonner';
-import { call } from '../api/call.ts';
-import { sentenceOf } from '../api/sentences.ts';
-import { newId } from '../outbox/useSheetKeeper.ts';
+import { outbox } from '../outbox/outbox.ts';
 
-export type WriteSlip = (row: PileRow, changes: readonly MarkingChange[]) => void;
-
-/** Changes the slip of a copy that is not open: with the same value that the desk would send, on what the pile knows of it. */
-export function useWriteSlip(assignmentId: string): WriteSlip {
-  const client = useQueryClient();
-  return useCallback(
-    async (row, changes) => {
-      try {
-        const answer = await call('sendChanges', {
-          params: { handInId: row.handInId! },
-          body: { changes: [...changes] },
-        });
-        if (answer.results.some((r) => r.outcome === 'conflict'))
-          toast.error('This copy was changed at the desk meanwhile. Here is the newest.');
-      } catch (error) {
-        toast.error(sentenceOf(error));
-      } finally {
-        client.invalidateQueries({ queryKey: ['pile', assignmentId] });
-        client.removeQueries({ queryKey: ['desk', row.copyId] });
-      }
-    },
-    [client, assignmentId],
-  );
+/** Writes on the slip of a copy that is not open, as the desk would: kept on this device until the server has it. */
+export function writeSlip<F extends 'grade' | 'done'>(row: PileRow, field: F, value: SlipValue<F>): void {
+  const now = { grade: row.grade, done: row.place === 'marked' };
+  const base = { grade: row.gradeVersion, done: row.doneVersion };
+  outbox.writeSlip({
+    handInId: row.handInId!,
+    field,
+    value,
+    was: now[field] as SlipValue<F>,
+    base: base[field],
+  });
 }
 
 const changeable = (row: PileRow) => row.handInId !== null && row.place !== 'handed-back';
 
 /** The grade, typed straight into the line. An impossible one is told and the last good one stays. */
-export function GradeCell({ row, most, write }: { row: PileRow; most: number | null; write: WriteSlip }) {
+export function GradeCell({ row, most }: { row: PileRow; most: number | null }) {
   const shown = row.grade === null ? '' : formatPoints(row.grade);
   const [typed, setTyped] = useState<string | null>(null);
   const name = `${row.student.given} ${row.student.family}`;
@@ -51,9 +36,7 @@ export function GradeCell({ row, most, write }: { row: PileRow; most: number | n
     }
     const value = read.ok ? read.value : null;
     if (value === row.grade) return;
-    write(row, [
-      { id: newId<ChangeId>(), base: row.gradeVersion, type: 'write', field: 'grade', value, was: row.grade },
-    ]);
+    writeSlip(row, 'grade', value);
   };
   return (
     <input
@@ -75,15 +58,7 @@ export function GradeCell({ row, most, write }: { row: PileRow; most: number | n
 }
 
 /** Marked, or not yet, by one click. */
-export function DoneCell({
-  row,
-  write,
-  children,
-}: {
-  row: PileRow;
-  write: WriteSlip;
-  children: React.ReactNode;
-}) {
+export function DoneCell({ row, children }: { row: PileRow; children: React.ReactNode }) {
   if (!changeable(row)) return <>{children}</>;
   const done = row.place === 'marked';
   return (
@@ -91,18 +66,7 @@ export function DoneCell({
       type="button"
       className="rounded px-1 text-left hover:bg-action-wash hover:text-action"
       title={done ? 'Not marked yet' : 'Call it marked'}
-      onClick={() =>
-        write(row, [
-          {
-            id: newId<ChangeId>(),
-            base: row.doneVersion,
-            type: 'write',
-            field: 'done',
-            value: !done,
-            was: done,
-          },
-        ])
-      }
+      onClick={() => writeSlip(row, 'done', !done)}
     >
       {children}
     </button>

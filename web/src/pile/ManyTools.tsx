@@ -1,12 +1,13 @@
 import { type CopyId, type MessageId, momentAt, type Pile, type PileRow } from '@jotmark/core';
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { saveOrdered } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { useTell } from '../ask/stale.ts';
 import { useHere } from '../frame/session.tsx';
-import { newId } from '../outbox/useSheetKeeper.ts';
+import { newId } from '../outbox/new-id.ts';
 import { plural } from '../time/words.ts';
 
 type Doing = 'write' | 'date' | null;
@@ -21,7 +22,7 @@ export function ManyTools({
   chosen: readonly PileRow[];
   onDone(): void;
 }) {
-  const client = useQueryClient();
+  const tell = useTell();
   const { session } = useHere();
   const { id: assignmentId, dueAt } = pile.assignment;
   const [doing, setDoing] = useState<Doing>(null);
@@ -34,7 +35,7 @@ export function ManyTools({
       toast.success(said);
       setDoing(null);
       setWords('');
-      client.invalidateQueries({ queryKey: ['pile', assignmentId] });
+      tell('pileChanged', { assignmentId });
       onDone();
     },
     onError: (error) => void toast.error(sentenceOf(error)),

@@ -1,8 +1,8 @@
 import { type CopyId, formatPoints, type PileRow } from '@jotmark/core';
 import { memo } from 'react';
 import { Link } from 'react-router';
-import { addressOf } from '../api/call.ts';
 import { usePrepare } from '../ahead/ahead.ts';
+import { addressOf } from '../api/call.ts';
 import { PLACE_WORDS, PlaceGlyph } from '../look/glyphs.tsx';
 
 interface Props {

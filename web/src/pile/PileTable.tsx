@@ -5,10 +5,9 @@ import { usePrepare } from '../ahead/ahead.ts';
 import { useHere } from '../frame/session.tsx';
 import { PLACE_WORDS, PlaceGlyph } from '../look/glyphs.tsx';
 import { lateWords, plural } from '../time/words.ts';
-import { DoneCell, GradeCell, useWriteSlip, type WriteSlip } from './GradeCell.tsx';
+import { DoneCell, GradeCell } from './GradeCell.tsx';
 
 interface Props {
-  readonly assignmentId: string;
   readonly most: number | null;
   readonly rows: readonly PileRow[];
   readonly chosen: ReadonlySet<CopyId>;
@@ -16,8 +15,7 @@ interface Props {
 }
 
 /** One line a copy; thirty-two of them fit without scrolling. */
-export function PileTable({ assignmentId, most, rows, chosen, onChoose }: Props) {
-  const write = useWriteSlip(assignmentId);
+export function PileTable({ most, rows, chosen, onChoose }: Props) {
   const choosable = rows;
   const all = choosable.length > 0 && choosable.every((r) => chosen.has(r.copyId));
   const now = useRef({ chosen, onChoose });
@@ -51,14 +49,7 @@ export function PileTable({ assignmentId, most, rows, chosen, onChoose }: Props)
       </thead>
       <tbody>
         {rows.map((row) => (
-          <Line
-            key={row.copyId}
-            row={row}
-            most={most}
-            chosen={chosen.has(row.copyId)}
-            toggle={toggle}
-            write={write}
-          />
+          <Line key={row.copyId} row={row} most={most} chosen={chosen.has(row.copyId)} toggle={toggle} />
         ))}
       </tbody>
     </table>
@@ -70,11 +61,10 @@ interface LineProps {
   readonly most: number | null;
   readonly chosen: boolean;
   toggle(copyId: CopyId): void;
-  readonly write: WriteSlip;
 }
 
 /** Renders again only when something about this one copy is new: a pile of four hundred stays quick under the keys. */
-const Line = memo(function Line({ row, most, chosen, toggle, write }: LineProps) {
+const Line = memo(function Line({ row, most, chosen, toggle }: LineProps) {
   const { clock } = useHere();
   const prepare = usePrepare();
   const open = row.place !== 'with-student';
@@ -109,9 +99,7 @@ const Line = memo(function Line({ row, most, chosen, toggle, write }: LineProps)
         )}
       </td>
       <td className="text-soft">
-        <DoneCell row={row} write={write}>
-          {PLACE_WORDS[row.place]}
-        </DoneCell>
+        <DoneCell row={row}>{PLACE_WORDS[row.place]}</DoneCell>
       </td>
       <td className="text-soft tabular">
         {row.handedInAt === null ? '' : clock.moment(row.handedInAt, Date.now())}
@@ -120,7 +108,7 @@ const Line = memo(function Line({ row, most, chosen, toggle, write }: LineProps)
         <Facts row={row} />
       </td>
       <td className="text-right">
-        <GradeCell row={row} most={most} write={write} />
+        <GradeCell row={row} most={most} />
       </td>
     </tr>
   );

@@ -3,12 +3,19 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { toast } from 'sonner';
+import { usePrepare } from '../ahead/ahead.ts';
 import { addressOf, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
-import { usePrepare } from '../ahead/ahead.ts';
+import { keys } from '../ask/keys.ts';
+import { tell } from '../ask/stale.ts';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { useLive } from '../live/useLive.ts';
+import { outbox } from '../outbox/outbox.ts';
+import { SaveSign } from '../outbox/SaveSign.tsx';
+import { useOutbox } from '../outbox/useSheetKeeper.ts';
+import { usePile } from '../pile-order/usePile.ts';
+import { useArranged, usePileView } from '../pile-order/usePileView.ts';
 import { paceWords, plural } from '../time/words.ts';
 import { BringIn } from './BringIn.tsx';
 import { HandBackDialog } from './HandBackDialog.tsx';
@@ -17,20 +24,6 @@ import { PileSheets } from './PileSheets.tsx';
 import { PileTable } from './PileTable.tsx';
 import { PileTools } from './PileTools.tsx';
 import { StackSide } from './StackSide.tsx';
-import { useArranged, usePileView } from '../pile-order/usePileView.ts';
-
-/** The pile of one assignment, kept fresh while pages are still being read. */
-export function usePile(assignmentId: AssignmentId | null) {
-  return useQuery({
-    queryKey: ['pile', assignmentId],
-    queryFn: () => call('pile', { params: { assignmentId: assignmentId! } }),
-    enabled: assignmentId !== null,
-    refetchInterval: (query) =>
-      query.state.data?.rows.some((r) => r.reading?.state === 'queued' || r.reading?.state === 'running')
-        ? 1000
-        : 20_000,
-  });
-}
 
 /** Who comes: the teacher before and after marking. Who is in, who is missing, go on, and hand back what is marked. */
 export function PileView() {
@@ -47,6 +40,7 @@ export function PileView() {
       >
         {parsed.success && (
           <>
+            <Typed />
             <Link to={`/room/${parsed.data}`} className="text-action hover:underline">
               Walk the room
             </Link>
@@ -80,13 +74,20 @@ export function PileView() {
   );
 }
 
+/** What was typed into the pile and is not saved yet. Where all is saved there is nothing to say. */
+function Typed() {
+  useOutbox();
+  const { save, waiting } = outbox.standing;
+  return waiting ? <SaveSign save={save} waiting={waiting} /> : null;
+}
+
 /** A copy that is in and can still be marked. */
 const takesMarks = (row: PileRow) => row.handInId !== null && (waits(row.place) || row.place === 'marked');
 
 function Loaded({ pile }: { pile: Pile }) {
   const client = useQueryClient();
   const prepare = usePrepare();
-  const today = useQuery({ queryKey: ['today'], queryFn: () => call('today') });
+  const today = useQuery({ queryKey: keys.today, queryFn: () => call('today') });
   const [chosen, setChosen] = useState<ReadonlySet<CopyId>>(new Set());
   const [asking, setAsking] = useState(false);
   const all = pile.rows;
@@ -119,28 +120,20 @@ function Loaded({ pile }: { pile: Pile }) {
       call('setBlind', { params: { assignmentId: pile.assignment.id }, body: { blind: on } }),
     onMutate: (on) =>
       client.setQueryData(
-        ['pile', pile.assignment.id],
+        keys.pile(pile.assignment.id),
         (old: Pile | undefined) => old && { ...old, blind: on },
       ),
-    // Nothing that carries a name stays in this browser.
-    onSuccess: () => {
-      client.removeQueries({
-        predicate: (q) =>
-          ['desk', 'beside', 'messages', 'unread', 'room', 'look', 'trail'].includes(String(q.queryKey[0])),
-      });
-      client.invalidateQueries({ queryKey: ['pile', pile.assignment.id] });
-      client.invalidateQueries({ queryKey: ['today'] });
-    },
+    onSuccess: () => tell(client, 'madeBlind', { assignmentId: pile.assignment.id }),
     onError: (error) => {
       toast.error(sentenceOf(error));
-      client.invalidateQueries({ queryKey: ['pile', pile.assignment.id] });
+      tell(client, 'pileChanged', { assignmentId: pile.assignment.id });
     },
   });
   useLive(
     addressOf('roomLive', { assignmentId: pile.assignment.id }),
     (hint) => {
       if (hint.kind === 'hand-in' || hint.kind === 'word')
-        client.invalidateQueries({ queryKey: ['pile', pile.assignment.id] });
+        tell(client, 'pileChanged', { assignmentId: pile.assignment.id });
     },
     () => {},
   );
@@ -155,8 +148,7 @@ function Loaded({ pile }: { pile: Pile }) {
       setAsking(false);
       setChosen(new Set());
       toast.success(`${plural(answer.handedBack.length, 'copy', 'copies')} handed back.`);
-      client.invalidateQueries({ queryKey: ['pile', pile.assignment.id] });
-      client.invalidateQueries({ queryKey: ['today'] });
+      tell(client, 'handedBack', { assignmentId: pile.assignment.id });
     },
     onError: (error) => toast.error(sentenceOf(error)),
   });
@@ -246,13 +238,7 @@ function Loaded({ pile }: { pile: Pile }) {
             </button>
           </p>
         ) : form === 'lines' ? (
-          <PileTable
-            assignmentId={pile.assignment.id}
-            most={pile.assignment.most}
-            rows={rows}
-            chosen={chosen}
-            onChoose={setChosen}
-          />
+          <PileTable most={pile.assignment.most} rows={rows} chosen={chosen} onChoose={setChosen} />
         ) : (
           <PileSheets rows={rows} chosen={chosen} onToggle={toggle} />
         )}

@@ -78,7 +78,7 @@ describe('the pile as a table', () => {
       row('Reading', { reading: { state: 'running', done: 2, total: 7, error: null, ahead: null } }),
       row('Broken', { reading: { state: 'failed', done: 0, total: 0, error: 'broken', ahead: null } }),
     ];
-    await show(<PileTable assignmentId="a" most={1000} rows={rows} chosen={new Set()} onChoose={() => {}} />);
+    await show(<PileTable most={1000} rows={rows} chosen={new Set()} onChoose={() => {}} />);
     expect(line('Late').textContent).toContain('late 2 h');
     expect(line('Missing').textContent).toContain('with studentoverdue');
     expect(line('Marked').textContent).toMatch(/8½$/);
@@ -93,7 +93,7 @@ describe('the pile as a table', () => {
       row('Back', { place: 'handed-back' }),
       row('Here'),
     ];
-    await show(<PileTable assignmentId="a" most={1000} rows={rows} chosen={new Set()} onChoose={() => {}} />);
+    await show(<PileTable most={1000} rows={rows} chosen={new Set()} onChoose={() => {}} />);
     expect(within(line('Missing')).queryByRole('link')).toBeNull();
     expect(within(line('Back')).getByRole('link').getAttribute('href')).toBe(`/desk/${rows[1]!.copyId}`);
     for (const family of ['Missing', 'Back', 'Here'])
@@ -103,15 +103,7 @@ describe('the pile as a table', () => {
   test('one is chosen, all are chosen, none are', async () => {
     const rows = [row('One'), row('Two'), row('Gone', { place: 'with-student' })];
     const choose = vi.fn();
-    await show(
-      <PileTable
-        assignmentId="a"
-        most={1000}
-        rows={rows}
-        chosen={new Set([rows[0]!.copyId])}
-        onChoose={choose}
-      />,
-    );
+    await show(<PileTable most={1000} rows={rows} chosen={new Set([rows[0]!.copyId])} onChoose={choose} />);
     fireEvent.click(screen.getByLabelText('Choose Two, Ada'));
     expect([...choose.mock.calls[0]![0]]).toEqual([rows[0]!.copyId, rows[1]!.copyId]);
     fireEvent.click(screen.getByLabelText('Choose One, Ada'));

@@ -2,13 +2,14 @@ import { ClassId } from '@jotmark/core';
 import { useQuery } from '@tanstack/react-query';
 import { Navigate, NavLink, useParams } from 'react-router';
 import { CallFailed, call } from '../api/call.ts';
+import { keys } from '../ask/keys.ts';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { AssignmentList } from '../setting/AssignmentList.tsx';
 import { RegisterView } from './RegisterView.tsx';
 
 export const registerQuery = (classId: ClassId) => ({
-  queryKey: ['register', classId],
+  queryKey: keys.register(classId),
   queryFn: () => call('register', { params: { classId } }),
 });
 

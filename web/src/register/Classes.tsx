@@ -1,14 +1,14 @@
 import type { ClassHead } from '@jotmark/core';
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation } from '@tanstack/react-query';
 import { useId, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { useClasses } from '../ask/classes.ts';
+import { useTell } from '../ask/stale.ts';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { plural } from '../time/words.ts';
-
-export const useClasses = () => useQuery({ queryKey: ['classes'], queryFn: () => call('classes') });
 
 /** Who comes: a teacher at the start of a year, or on the way to one class. One line a class, and a new one in two fields. */
 export function Classes() {
@@ -61,7 +61,7 @@ function ClassLine({ head }: { head: ClassHead }) {
 }
 
 function NewClass({ first }: { first: boolean }) {
-  const client = useQueryClient();
+  const tell = useTell();
   const navigate = useNavigate();
   const [name, setName] = useState('');
   const [unit, setUnit] = useState('');
@@ -69,7 +69,7 @@ function NewClass({ first }: { first: boolean }) {
   const add = useMutation({
     mutationFn: () => call('addClass', { body: { name: name.trim(), unit: unit.trim() } }),
     onSuccess: ({ id }) => {
-      client.invalidateQueries({ queryKey: ['classes'] });
+      tell('classAdded', {});
       navigate(`/classes/${id}`);
     },
   });

@@ -1,9 +1,10 @@
 import { BITE, type Credentials, type PersonId, type Register, type RegisterRow } from '@jotmark/core';
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useMutation } from '@tanstack/react-query';
 import { useId, useState } from 'react';
 import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { useTell } from '../ask/stale.ts';
 import { useHere } from '../frame/session.tsx';
 import { plural } from '../time/words.ts';
 import { AddStudents } from './AddStudents.tsx';
@@ -11,12 +12,9 @@ import { PasswordSheet } from './PasswordSheet.tsx';
 
 /** The register of a class: who is in it, who left, who teaches it. Passwords are made here and shown once, on a sheet to print. */
 export function RegisterView({ register }: { register: Register }) {
-  const client = useQueryClient();
+  const tell = useTell();
   const classId = register.class.id;
-  const fresh = () => {
-    client.invalidateQueries({ queryKey: ['register', classId] });
-    client.invalidateQueries({ queryKey: ['classes'] });
-  };
+  const fresh = () => tell('registerChanged', { classId });
   const [sheet, setSheet] = useState<Credentials[] | null>(null);
   const [making, setMaking] = useState<{ done: number; total: number } | null>(null);
   const here = register.students.filter((s) => !s.left);

@@ -8,8 +8,8 @@ import { toast } from 'sonner';
 import { outcomeThat, sendFiles } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { FileInput } from '../frame/FileInput.tsx';
+import { withScheme } from '../paper/about-file.ts';
 import { originalOf } from '../paper/Enclosures.tsx';
-import { withScheme } from '../work/CopyFiles.tsx';
 
 interface Props {
   readonly label: string;

@@ -11,43 +11,43 @@ import {
   takesWords,
   toPage,
 } from '@jotmark/core';
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useParams } from 'react-router';
-import { toast } from 'sonner';
 import { addressOf, CallFailed, call } from '../api/call.ts';
-import { sentenceOf } from '../api/sentences.ts';
+import { keys } from '../ask/keys.ts';
+import { useTell } from '../ask/stale.ts';
 import { Conversation } from '../conversation/Conversation.tsx';
-import { useZoom } from '../hand/useZoom.ts';
+import { answerIntoSight } from '../fields/into-sight.ts';
+import { SheetStack } from '../fields/SheetStack.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
-import { newId } from '../outbox/useSheetKeeper.ts';
+import { useZoom } from '../hand/useZoom.ts';
 import { useLive } from '../live/useLive.ts';
+import { newId } from '../outbox/new-id.ts';
+import { outbox } from '../outbox/outbox.ts';
 import { marksByPage } from '../paper/marks-by-page.ts';
 import { viewOf } from '../paper/PageSheet.tsx';
 import { usePageList } from '../paper/page-list.ts';
-import { answerIntoSight } from '../fields/into-sight.ts';
-import { SheetStack } from '../fields/SheetStack.tsx';
 
 /** Who comes: the teacher who bends over one copy. Sees it grow, says a word at the very spot, shows it to the class without its name. */
 export function CloseLookView() {
   const { assignmentId, copyId } = useParams();
   const assignment = AssignmentId.safeParse(assignmentId);
   const copy = CopyId.safeParse(copyId);
-  const client = useQueryClient();
-  const key = ['look', copy.data];
+  const tell = useTell();
   const look = useQuery({
-    queryKey: key,
+    queryKey: keys.look(copy.data),
     queryFn: () => call('closeLook', { params: { copyId: copy.data! } }),
     enabled: copy.success && assignment.success,
     refetchInterval: 10_000,
   });
-  const fresh = () => client.invalidateQueries({ queryKey: key });
+  const fresh = () => copy.data && tell('copyChanged', { copyId: copy.data });
   const line = useLive(
     assignment.success ? addressOf('roomLive', { assignmentId: assignment.data }) : null,
     (hint) => {
       if (hint.copyId !== copy.data) return;
-      if (hint.kind === 'word') client.invalidateQueries({ queryKey: ['messages', copy.data] });
+      if (hint.kind === 'word') tell('wordSaid', { copyId: copy.data! });
       else fresh();
     },
     fresh,
@@ -202,23 +202,18 @@ function Look({ look, live }: { look: CloseLook; live: boolean }) {
 }
 
 function SayAtSpot({ copyId, place, onSaid }: { copyId: CopyId; place: MessagePlace; onSaid(): void }) {
-  const client = useQueryClient();
   const [words, setWords] = useState('');
-  const say = useMutation({
-    mutationFn: () =>
-      call('say', { params: { copyId }, body: { id: newId<MessageId>(), words: words.trim(), place } }),
-    onSuccess: (all) => {
-      client.setQueryData(['messages', copyId], all);
-      onSaid();
-    },
-    onError: (error) => void toast.error(sentenceOf(error)),
-  });
+  const say = () => {
+    if (!words.trim()) return;
+    outbox.say(copyId, { type: 'word', id: newId<MessageId>(), words: words.trim(), place });
+    onSaid();
+  };
   return (
     <form
       className="mb-5 rounded-lg bg-action-wash p-3"
       onSubmit={(e) => {
         e.preventDefault();
-        if (words.trim()) say.mutate();
+        say();
       }}
     >
       <label>
@@ -232,7 +227,7 @@ function SayAtSpot({ copyId, place, onSaid }: { copyId: CopyId; place: MessagePl
         />
       </label>
       <div className="mt-2 flex gap-2">
-        <button type="submit" className="act" disabled={!words.trim() || say.isPending}>
+        <button type="submit" className="act" disabled={!words.trim()}>
           Say it at once
         </button>
         <button type="button" className="quiet" onClick={onSaid}>

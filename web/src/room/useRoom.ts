@@ -2,6 +2,8 @@ import type { AssignmentId, CopyId, Room } from '@jotmark/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { addressOf, call } from '../api/call.ts';
+import { keys } from '../ask/keys.ts';
+import { tell } from '../ask/stale.ts';
 import { useLive } from '../live/useLive.ts';
 
 /** Hints that come this close together are asked about in one go. */
@@ -11,7 +13,7 @@ const MOST_AT_ONCE = 100;
 /** The room of an assignment, kept as it is this moment: hints say which copies changed, and only those are asked for. */
 export function useRoom(assignmentId: AssignmentId | null) {
   const client = useQueryClient();
-  const key = ['room', assignmentId];
+  const key = keys.room(assignmentId ?? undefined);
   const room = useQuery({
     queryKey: key,
     queryFn: () => call('room', { params: { assignmentId: assignmentId! }, query: {} }),
@@ -43,7 +45,7 @@ export function useRoom(assignmentId: AssignmentId | null) {
       asked.current.add(copyId as CopyId);
       clock.current ||= window.setTimeout(fetchAsked, GATHER_MS);
     },
-    () => client.invalidateQueries({ queryKey: key }),
+    () => assignmentId && tell(client, 'roomChanged', { assignmentId }),
   );
   useEffect(() => () => clearTimeout(clock.current), []);
   return { room, line, now: useServerClock(room.data?.now ?? null) };

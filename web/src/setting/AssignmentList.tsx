@@ -1,14 +1,16 @@
 import type { AssignmentLine, ClassId } from '@jotmark/core';
 import { formatPoints } from '@jotmark/core';
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { useClasses } from '../ask/classes.ts';
+import { keys } from '../ask/keys.ts';
+import { useTell } from '../ask/stale.ts';
 import { useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
-import { useClasses } from '../register/Classes.tsx';
 
 const STAGE_TITLE = {
   draft: 'Drafts, seen by nobody but you',
@@ -18,14 +20,16 @@ const STAGE_TITLE = {
 
 /** All work set for a class: what is still a draft, what opens later, what is out, and what was put away. */
 export function AssignmentList({ classId, students }: { classId: ClassId; students: number }) {
-  const client = useQueryClient();
+  const tell = useTell();
   const navigate = useNavigate();
-  const key = ['assignments', classId];
-  const list = useQuery({ queryKey: key, queryFn: () => call('assignments', { params: { classId } }) });
+  const list = useQuery({
+    queryKey: keys.assignments(classId),
+    queryFn: () => call('assignments', { params: { classId } }),
+  });
   const start = useMutation({
     mutationFn: () => call('startAssignment', { params: { classId } }),
     onSuccess: (sheet) => {
-      client.invalidateQueries({ queryKey: key });
+      tell('assignmentStarted', { classId });
       navigate(`/assignments/${sheet.id}`);
     },
     onError: (error) => void toast.error(sentenceOf(error)),
@@ -124,12 +128,11 @@ function Lines({ lines }: { lines: readonly AssignmentLine[] }) {
 }
 
 function PutAway({ line }: { line: AssignmentLine }) {
-  const client = useQueryClient();
+  const tell = useTell();
   const put = useMutation({
     mutationFn: (away: boolean) => call('putAway', { params: { assignmentId: line.id }, body: { away } }),
     onSuccess: () => {
-      client.invalidateQueries({ queryKey: ['assignments'] });
-      client.invalidateQueries({ queryKey: ['today'] });
+      tell('assignmentMoved', {});
     },
     onError: (error) => void toast.error(sentenceOf(error)),
   });

@@ -14,6 +14,8 @@ import { Link, useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { CallFailed, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { keys } from '../ask/keys.ts';
+import { tell } from '../ask/stale.ts';
 import { PointsInput } from '../frame/PointsInput.tsx';
 import { useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
@@ -26,13 +28,11 @@ import { Materials } from './Materials.tsx';
 import { SetDialog } from './SetDialog.tsx';
 import { StudentTerms } from './StudentTerms.tsx';
 
-export const assignmentKey = (id: string) => ['assignment', id];
-
 /** Who comes: a teacher planning a lesson, or correcting what is out. Fills in from the top, sees who gets it and when, sets it. */
 export function AssignmentRoute() {
   const parsed = AssignmentId.safeParse(useParams().assignmentId);
   const sheet = useQuery({
-    queryKey: assignmentKey(parsed.data ?? ''),
+    queryKey: keys.assignment(parsed.data ?? ('' as AssignmentId)),
     queryFn: () => call('assignment', { params: { assignmentId: parsed.data! } }),
     enabled: parsed.success,
     // What is being written must not be pulled away under the hands; saving compares revisions.
@@ -71,20 +71,21 @@ function AssignmentView({ sheet }: { sheet: AssignmentSheet }) {
   const [news, setNews] = useState('');
   const [setting, setSetting] = useState(false);
   const show = useCallback(
-    (next: AssignmentSheet) => client.setQueryData(assignmentKey(next.id), next),
+    (next: AssignmentSheet) => client.setQueryData(keys.assignment(next.id), next),
     [client],
   );
   const save = useMutation({
     mutationFn: (edit: { words: AssignmentWords; audience: Audience; news: string | null }) =>
       call('saveAssignment', {
         params: { assignmentId: sheet.id },
-        body: { ...edit, revision: client.getQueryData<AssignmentSheet>(assignmentKey(sheet.id))!.revision },
+        body: {
+          ...edit,
+          revision: client.getQueryData<AssignmentSheet>(keys.assignment(sheet.id))!.revision,
+        },
       }),
     onSuccess: (next) => {
       show(next);
-      client.invalidateQueries({ queryKey: ['assignments', next.classId] });
-      client.invalidateQueries({ queryKey: ['pile', next.id] });
-      client.invalidateQueries({ queryKey: ['today'] });
+      tell(client, 'assignmentSaved', { classId: next.classId, assignmentId: next.id });
     },
   });
   const dirty = !same(words, sheet.words) || !same(audience, sheet.audience);
@@ -228,8 +229,7 @@ function AssignmentView({ sheet }: { sheet: AssignmentSheet }) {
         onClose={() => setSetting(false)}
         onSet={(copies, opensAt) => {
           setSetting(false);
-          client.invalidateQueries({ queryKey: ['assignments'] });
-          client.invalidateQueries({ queryKey: ['today'] });
+          tell(client, 'assignmentMoved', {});
           toast.success(
             opensAt ? `Set for later: ${copies} copies are ready.` : `Handed out: ${copies} copies.`,
           );

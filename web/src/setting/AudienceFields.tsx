@@ -1,5 +1,5 @@
 import type { AssignmentSheet, Audience, PersonId } from '@jotmark/core';
-import { useClasses } from '../register/Classes.tsx';
+import { useClasses } from '../ask/classes.ts';
 import { plural } from '../time/words.ts';
 
 /** For whom a draft will be set: this class or some of it, and other classes as well. */

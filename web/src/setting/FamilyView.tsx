@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { useParams } from 'react-router';
 import { addressOf, call } from '../api/call.ts';
+import { keys } from '../ask/keys.ts';
 import { useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { Emblem } from '../look/glyphs.tsx';
@@ -13,7 +14,7 @@ export function FamilyView() {
   const { token = '' } = useParams();
   const { clock } = useHere();
   const page = useQuery({
-    queryKey: ['family', token],
+    queryKey: keys.family(token ?? ''),
     queryFn: () => call('family', { params: { token } }),
     retry: false,
   });

@@ -6,9 +6,10 @@ import { Link } from 'react-router';
 import { call } from '../api/call.ts';
 import { sendFiles } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { keys } from '../ask/keys.ts';
 import { FileInput } from '../frame/FileInput.tsx';
+import { aboutFile, withScheme } from '../paper/about-file.ts';
 import { originalOf } from '../paper/Enclosures.tsx';
-import { aboutFile, withScheme } from '../work/CopyFiles.tsx';
 import { useMakeWorksheet } from '../worksheets/useMakeWorksheet.ts';
 
 interface Props {
@@ -197,7 +198,7 @@ function MaterialLine({
 }
 
 function KnownWorksheets({ taken, onTake }: { taken: readonly Material[]; onTake(id: WorksheetId): void }) {
-  const list = useQuery({ queryKey: ['worksheets'], queryFn: () => call('worksheets') });
+  const list = useQuery({ queryKey: keys.worksheets, queryFn: () => call('worksheets') });
   const free = (list.data ?? []).filter((w) => !taken.some((m) => m.worksheetId === w.id));
   if (free.length === 0) return null;
   return (

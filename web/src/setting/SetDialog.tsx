@@ -4,8 +4,8 @@ import { useMutation } from '@tanstack/react-query';
 import { useId, useState } from 'react';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { useClasses } from '../ask/classes.ts';
 import { useHere } from '../frame/session.tsx';
-import { useClasses } from '../register/Classes.tsx';
 import { plural } from '../time/words.ts';
 
 interface Props {

@@ -1,8 +1,9 @@
 import { type AssignmentSheet, type AssignmentStudent, momentAt, wallTime } from '@jotmark/core';
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useMutation } from '@tanstack/react-query';
 import { useId, useState } from 'react';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { useTell } from '../ask/stale.ts';
 import { useHere } from '../frame/session.tsx';
 
 /** Each student's own terms: excused, or another date. One unfolds at a time. */
@@ -59,7 +60,7 @@ function Terms({
   onChanged(sheet: AssignmentSheet): void;
 }) {
   const { session } = useHere();
-  const client = useQueryClient();
+  const tell = useTell();
   const { timeZone } = session.school;
   const field = useId();
   const save = useMutation({
@@ -67,7 +68,7 @@ function Terms({
       call('studentTerms', { params: { assignmentId: sheet.id, personId: student.personId }, body: terms }),
     onSuccess: (next) => {
       onChanged(next);
-      client.invalidateQueries({ queryKey: ['pile', sheet.id] });
+      tell('pileChanged', { assignmentId: sheet.id });
     },
   });
   return (

@@ -7,9 +7,9 @@ import { call } from '../api/call.ts';
 import { type HowFar, outcomeThat, saveOrdered, sendFiles } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { FileInput } from '../frame/FileInput.tsx';
+import { putChange, standing } from '../outbox/changes.ts';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
 import { plural } from '../time/words.ts';
-import { putChange, standing } from '../outbox/changes.ts';
 
 /** For who marks a while without Jotmark: the copy as a PDF of the standard, to print, and back in again. */
 export function Elsewhere({

@@ -1,9 +1,9 @@
 import { type AssignmentHead, formatPoints, type Mark, parsePoints, type Sheet } from '@jotmark/core';
 import { memo, type ReactNode, type Ref, useEffect, useRef, useState } from 'react';
 import { Divider } from '../frame/Divider.tsx';
+import { LEAST_SIZES, MOST_SIZES } from '../layout/useDeskLayout.ts';
 import { MarkList } from '../marks/MarkList.tsx';
 import { plural } from '../time/words.ts';
-import { LEAST_SIZES, MOST_SIZES } from '../desk/useDeskLayout.ts';
 
 interface Props {
   readonly assignment: AssignmentHead;

@@ -13,8 +13,8 @@ import { cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { createRef } from 'react';
 import { afterEach, describe, expect, test, vi } from 'vitest';
 import { KeySheet } from '../desk/KeySheet.tsx';
-import { PenTray } from '../pens/PenTray.tsx';
 import { SaveSign } from '../outbox/SaveSign.tsx';
+import { PenTray } from '../pens/PenTray.tsx';
 import { ScoreSlip } from './ScoreSlip.tsx';
 
 afterEach(cleanup);

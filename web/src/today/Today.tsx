@@ -2,9 +2,9 @@ import { orderToday, type TodayPile, waitingIn } from '@jotmark/core';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useId } from 'react';
 import { Link } from 'react-router';
-import { call } from '../api/call.ts';
 import { usePrepare } from '../ahead/ahead.ts';
-import { sendLeftOvers } from '../desk/useKeeper.ts';
+import { call } from '../api/call.ts';
+import { keys } from '../ask/keys.ts';
 import { useHere } from '../frame/session.tsx';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
@@ -16,13 +16,9 @@ const ORDER = ['in-again', 'in', 'being-marked', 'marked', 'handed-back', 'with-
 
 /** Who comes: the teacher, with an evening ahead. What waits, how much, how long, and one move to go on. */
 export function Today() {
-  const { clock, session } = useHere();
-  const personId = session.person!.id;
-  useEffect(() => {
-    sendLeftOvers(personId);
-    engine.warm();
-  }, [personId]);
-  const today = useQuery({ queryKey: ['today'], queryFn: () => call('today'), refetchInterval: 30_000 });
+  const { clock } = useHere();
+  useEffect(() => engine.warm(), []);
+  const today = useQuery({ queryKey: keys.today, queryFn: () => call('today'), refetchInterval: 30_000 });
   const piles = today.data ?? [];
   const { waiting, soon, rest } = orderToday(piles, Date.now());
   const total = waiting.reduce((sum, p) => sum + waitingIn(p), 0);
@@ -118,7 +114,7 @@ function PileLines({ title, piles }: { title: string; piles: readonly TodayPile[
 /** Words of students that nobody has answered or even read. */
 function UnreadWords() {
   const { clock } = useHere();
-  const unread = useQuery({ queryKey: ['unread'], queryFn: () => call('unread'), refetchInterval: 30_000 });
+  const unread = useQuery({ queryKey: keys.unread, queryFn: () => call('unread'), refetchInterval: 30_000 });
   const lines = unread.data ?? [];
   if (lines.length === 0) return null;
   return (

@@ -21,22 +21,23 @@ import { Pause, Play } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Navigate, useParams } from 'react-router';
 import { CallFailed, call } from '../api/call.ts';
-import { useZoom } from '../hand/useZoom.ts';
+import { keys } from '../ask/keys.ts';
+import { answerIntoSight } from '../fields/into-sight.ts';
+import { SheetStack } from '../fields/SheetStack.tsx';
 import { useHere } from '../frame/session.tsx';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
+import { useZoom } from '../hand/useZoom.ts';
 import { marksByPage } from '../paper/marks-by-page.ts';
 import { usePageList } from '../paper/page-list.ts';
 import { plural } from '../time/words.ts';
-import { answerIntoSight } from '../fields/into-sight.ts';
-import { SheetStack } from '../fields/SheetStack.tsx';
 
 /** Who comes: a teacher who wonders, or the student it is about; both see the same. When was what written, and how did it read on the way. */
 export function TrailView() {
   const { session } = useHere();
   const parsed = CopyId.safeParse(useParams().copyId);
   const trail = useQuery({
-    queryKey: ['trail', parsed.data],
+    queryKey: keys.trail(parsed.data),
     queryFn: () => call('trail', { params: { copyId: parsed.data! } }),
     enabled: parsed.success && session.person !== null,
   });

@@ -21,16 +21,19 @@ import { useId, useRef, useState } from 'react';
 import { CallFailed, call } from '../api/call.ts';
 import { sendFiles } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { keys } from '../ask/keys.ts';
+import { tell } from '../ask/stale.ts';
 import { FileInput } from '../frame/FileInput.tsx';
+import { aboutFile, withScheme } from '../paper/about-file.ts';
 import { NO_PAGES } from '../paper/Enclosures.tsx';
 import { ReadAgain } from '../paper/ReadAgain.tsx';
-import { fileSize, plural } from '../time/words.ts';
+import { plural } from '../time/words.ts';
 
 /** Files, pictures and links that go along with a copy, in the student's order. */
 export function CopyFiles({ work, readOnly }: { work: Work; readOnly: boolean }) {
   const client = useQueryClient();
   const copyId = work.row.copyId;
-  const fresh = () => client.invalidateQueries({ queryKey: ['work', copyId] });
+  const fresh = () => tell(client, 'copyChanged', { copyId });
   const remove = useMutation({
     mutationFn: (file: DocumentState) => call('removeFile', { params: { copyId, documentId: file.id } }),
     onSettled: fresh,
@@ -39,7 +42,7 @@ export function CopyFiles({ work, readOnly }: { work: Work; readOnly: boolean })
     mutationFn: (files: readonly DocumentState[]) =>
       call('orderFiles', { params: { copyId }, body: { order: files.map((f) => f.id) } }),
     onMutate: (files) =>
-      client.setQueryData(['work', copyId], (old: Work | undefined) => old && { ...old, files: [...files] }),
+      client.setQueryData(keys.work(copyId), (old: Work | undefined) => old && { ...old, files: [...files] }),
     onSettled: fresh,
   });
   const trouble = remove.error ?? order.error;
@@ -160,23 +163,6 @@ function FileLine({
       )}
     </li>
   );
-}
-
-/** "3 pages, 120 kB", or what else there is to say. */
-export function aboutFile(file: DocumentState): string {
-  switch (file.shows) {
-    case 'pages':
-      if (file.pages) return `${plural(file.pages, 'page', 'pages')}, ${fileSize(file.bytes)}`;
-      return file.reading.state === 'failed' ? 'pages could not be made' : 'making pages …';
-    case 'sound':
-      return `recording, ${fileSize(file.bytes)}`;
-    case 'film':
-      return `film, ${fileSize(file.bytes)}`;
-    case 'link':
-      return file.url ?? 'link';
-    case 'nothing':
-      return `kept as it is, ${fileSize(file.bytes)}`;
-  }
 }
 
 interface Sending {
@@ -333,10 +319,4 @@ function AddLink({ work, onAdded }: { work: Work; onAdded(): void }) {
       </button>
     </form>
   );
-}
-
-/** People type addresses without their beginning. */
-export function withScheme(url: string): string {
-  const text = url.trim();
-  return /^[a-z][a-z0-9+.-]*:/i.test(text) ? text : `https://${text}`;
 }

@@ -1,8 +1,8 @@
 import type { Question } from '@jotmark/core';
 import { ChevronLeft, ChevronRight, X } from 'lucide-react';
 import { useEffect, useRef } from 'react';
-import { IconButton } from '../frame/IconButton.tsx';
 import { useTyped } from '../fields/useTyped.ts';
+import { IconButton } from '../frame/IconButton.tsx';
 
 interface Props {
   readonly question: Question;

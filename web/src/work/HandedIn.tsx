@@ -3,14 +3,16 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useRef } from 'react';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
-import { useZoom } from '../hand/useZoom.ts';
+import { keys } from '../ask/keys.ts';
+import { tell } from '../ask/stale.ts';
+import { SheetStack } from '../fields/SheetStack.tsx';
 import { useHere } from '../frame/session.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
+import { useZoom } from '../hand/useZoom.ts';
+import { aboutFile } from '../paper/about-file.ts';
 import { Enclosures } from '../paper/Enclosures.tsx';
 import { usePageList } from '../paper/page-list.ts';
 import { lateWords } from '../time/words.ts';
-import { aboutFile } from './CopyFiles.tsx';
-import { SheetStack } from '../fields/SheetStack.tsx';
 import { Task } from './Task.tsx';
 
 const NOTHING = { questions: [], numbers: new Map<never, string>() };
@@ -31,8 +33,8 @@ export function HandedIn({ work }: { work: Work }) {
   const takeBack = useMutation({
     mutationFn: () => call('takeBack', { params: { copyId } }),
     onSuccess: (next) => {
-      client.setQueryData(['work', copyId], next);
-      client.invalidateQueries({ queryKey: ['work'], exact: true });
+      client.setQueryData(keys.work(copyId), next);
+      tell(client, 'takenBack', {});
     },
   });
   return (

@@ -1,15 +1,13 @@
 import type { WorkRow } from '@jotmark/core';
-import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect } from 'react';
+import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
+import { keys } from '../ask/keys.ts';
 import { useHere } from '../frame/session.tsx';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { PlaceGlyph } from '../look/glyphs.tsx';
 import { lateWords, plural } from '../time/words.ts';
-import { sendLeftWork } from './waiting-hand-in.ts';
 
 /** What each place means to the student whose copy it is. */
 const STUDENT_PLACE: Readonly<Record<WorkRow['place'], string>> = {
@@ -23,22 +21,7 @@ const STUDENT_PLACE: Readonly<Record<WorkRow['place'], string>> = {
 
 /** Who comes: a student, between two lessons. What is due first, where each copy is, what came back. */
 export function MyWork() {
-  const work = useQuery({ queryKey: ['work'], queryFn: () => call('workList'), refetchInterval: 30_000 });
-  const { session } = useHere();
-  const client = useQueryClient();
-  const personId = session.person!.id;
-  // What waited on this device for a network goes now, and whenever there is one again.
-  useEffect(() => {
-    const send = async () => {
-      const handedIn = await sendLeftWork(personId);
-      if (handedIn.length === 0) return;
-      toast.success('What you handed in without a network has arrived.');
-      client.invalidateQueries({ queryKey: ['work'] });
-    };
-    send();
-    window.addEventListener('online', send);
-    return () => window.removeEventListener('online', send);
-  }, [personId, client]);
+  const work = useQuery({ queryKey: keys.myWork, queryFn: () => call('workList'), refetchInterval: 30_000 });
   const rows = work.data ?? [];
   const todo = rows.filter((r) => r.place === 'with-student' && !r.excused);
   const excused = rows.filter((r) => r.place === 'with-student' && r.excused);

@@ -22,41 +22,40 @@ import { ChevronDown, ChevronUp, Redo2, Undo2 } from 'lucide-react';
 import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { addressOf } from '../api/call.ts';
-import { sentenceOf } from '../api/sentences.ts';
+import { tell } from '../ask/stale.ts';
 import { conversationQuery } from '../conversation/Conversation.tsx';
-import { Clashes } from '../marks/Clashes.tsx';
-import { exchange, putChange, removeChange } from '../outbox/changes.ts';
-import { PenTray } from '../pens/PenTray.tsx';
-import type { PadHost } from '../hand/pad.ts';
-import { SaveSign } from '../outbox/SaveSign.tsx';
-import { usePad } from '../hand/usePad.ts';
-import { useZoom } from '../hand/useZoom.ts';
+import { type Pin, SheetStack } from '../fields/SheetStack.tsx';
 import { IconButton } from '../frame/IconButton.tsx';
 import { useHere } from '../frame/session.tsx';
 import { Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
-import type { WaitingHandIn } from '../outbox/device.ts';
-import type { KeeperView, SheetKeeper } from '../outbox/sheet-keeper.ts';
-import { newId, useKept } from '../outbox/useSheetKeeper.ts';
+import type { PadHost } from '../hand/pad.ts';
+import { usePad } from '../hand/usePad.ts';
+import { useZoom } from '../hand/useZoom.ts';
 import { useLive } from '../live/useLive.ts';
+import { Clashes } from '../marks/Clashes.tsx';
+import { exchange, putChange, removeChange } from '../outbox/changes.ts';
+import { newId } from '../outbox/new-id.ts';
+import { SaveSign } from '../outbox/SaveSign.tsx';
+import type { KeeperView, SheetKeeper } from '../outbox/sheet-keeper.ts';
+import { useKept } from '../outbox/useSheetKeeper.ts';
 import { indexOfMark, marksByPage } from '../paper/marks-by-page.ts';
 import { viewOf } from '../paper/PageSheet.tsx';
 import { usePageList } from '../paper/page-list.ts';
+import { PenTray } from '../pens/PenTray.tsx';
 import { plural } from '../time/words.ts';
 import { CopyFiles } from './CopyFiles.tsx';
 import { FieldBar } from './FieldBar.tsx';
 import { HandInDialog } from './HandInDialog.tsx';
-import { type Pin, SheetStack } from '../fields/SheetStack.tsx';
 import { Task } from './Task.tsx';
 import { useAnswers, useUnanswered } from './useAnswers.ts';
 import { useCopyKeeper } from './useCopyKeeper.ts';
-import { handInOrWait, keepForLater, waitingHandIn } from './waiting-hand-in.ts';
 
 /** Who comes: a student with work to do, on whatever is at hand. Reads, types, draws, adds; everything is kept; hands in when it is done. */
 export function OpenCopy({ work, leave }: { work: Work; leave?: ReactNode }) {
   const { session } = useHere();
   const personId = session.person!.id;
-  const keeper = useCopyKeeper(work.row.copyId, work.state, personId);
+  const keeper = useCopyKeeper(work.row.copyId, work.state);
   if (!keeper) return <Waiting what="your copy" />;
   return <Open work={work} keeper={keeper} personId={personId} leave={leave} />;
 }
@@ -77,7 +76,6 @@ const all = (view: KeeperView) => view;
 
 function Open({ work, keeper, personId, leave }: OpenProps) {
   const kept = useKept(keeper, all);
-  const client = useQueryClient();
   const { copyId } = work.row;
   const sheets = useMemo(() => work.sheets.map((s) => s.document), [work.sheets]);
   const { pages, settled } = usePageList(sheets);
@@ -94,13 +92,12 @@ function Open({ work, keeper, personId, leave }: OpenProps) {
   );
   const typed = useMemo(() => byPageQuestions.flat(), [byPageQuestions]);
 
-  const { pending, onType, onPaste, flush } = useAnswers(keeper, copyId);
+  const { pending, onType, onPaste, flush } = useAnswers(keeper, personId, copyId);
   const [taken, setTaken] = useState(0);
   const [pickedIds, setPickedIds] = useState<readonly MarkId[]>([]);
   const [dragged, setDragged] = useState<readonly Mark[] | null>(null);
   const [active, setActive] = useState<QuestionId | null>(null);
   const [handingIn, setHandingIn] = useState(false);
-  const [waits, setWaits] = useState<WaitingHandIn | null>(null);
   const scroller = useRef<HTMLDivElement>(null);
   const liveCanvas = useRef<HTMLCanvasElement>(null);
   const { zoom, measured, zoomBy } = useZoom(scroller, pages, ready, 0);
@@ -108,7 +105,9 @@ function Open({ work, keeper, personId, leave }: OpenProps) {
   const withPages = work.sheets.length > 0;
   // Who has begun knows what to do: on a small screen the pages get the room.
   const [folded, setFolded] = useState(work.state.seq > 0 || phone);
-  const readOnly = waits !== null;
+  // A copy that is on its way stands as it was when it was handed in.
+  const readOnly = kept.others.length > 0;
+  const waits = readOnly && kept.save !== 'saving';
 
   const { sheet } = kept;
   const shown = useMemo(
@@ -180,39 +179,13 @@ function Open({ work, keeper, personId, leave }: OpenProps) {
     [shown, work.sheets],
   );
   const open = useUnanswered(questions, sheet, drawnOn);
-  const arrived = useCallback(
-    (next: Work) => {
-      client.setQueryData(['work', copyId], next);
-      client.invalidateQueries({ queryKey: ['work'], exact: true });
-      client.invalidateQueries({ queryKey: ['messages', copyId] });
-    },
-    [client, copyId],
-  );
-  const send = useCallback(
-    async (wish: WaitingHandIn, waited: boolean) => {
-      const result = await handInOrWait(wish, waited);
-      setHandingIn(false);
-      setWaits(result.state === 'waiting' ? wish : null);
-      if (result.state === 'in') arrived(result.work);
-      else if (result.state === 'refused') toast.error(sentenceOf(result.error));
-    },
-    [arrived],
-  );
   const handIn = async (cover: string) => {
     flush();
-    await keeper.written();
-    const wish = { personId, copyId, id: newId<HandInId>(), cover, claimedAt: Date.now() };
     // All that was written goes first; with no network both wait on this device, in this order.
+    keeper.thenSend({ type: 'hand-in', id: newId<HandInId>(), cover, claimedAt: Date.now() });
     await settledOrAway(keeper);
-    if (keeper.view.save !== 'saved') {
-      await keepForLater(wish);
-      setHandingIn(false);
-      setWaits(wish);
-      return;
-    }
-    await send(wish, false);
+    setHandingIn(false);
   };
-  useWaitingHandIn({ personId, copyId, saved: kept.save === 'saved', found: setWaits, send });
 
   const pins = useWordsAtOnce(copyId);
   const answerAt = (id: QuestionId) => sheet.answers.get(id)?.value ?? '';
@@ -275,7 +248,7 @@ function Open({ work, keeper, personId, leave }: OpenProps) {
           )}
           <div className={`p-5 ${withPages && folded ? 'hidden lg:block' : ''}`}>
             {leave}
-            {waits && <WaitingSign />}
+            {waits && <WaitingSign kept={kept.save === 'kept'} />}
             <Task work={work} />
             {work.handsIn && <CopyFiles work={work} readOnly={readOnly} />}
           </div>
@@ -393,44 +366,6 @@ function settledOrAway(keeper: SheetKeeper): Promise<void> {
   });
 }
 
-/** Takes up a hand-in that waits on this device, and sends it as soon as all that was written is saved. */
-function useWaitingHandIn({
-  personId,
-  copyId,
-  saved,
-  found,
-  send,
-}: {
-  personId: PersonId;
-  copyId: CopyId;
-  saved: boolean;
-  found(wish: WaitingHandIn): void;
-  send(wish: WaitingHandIn, waited: boolean): Promise<void>;
-}): void {
-  useEffect(() => {
-    let gone = false;
-    let busy = false;
-    const look = async () => {
-      if (busy) return;
-      const wish = await waitingHandIn(personId, copyId);
-      if (!wish || gone) return;
-      found(wish);
-      if (!saved) return;
-      busy = true;
-      await send(wish, true);
-      busy = false;
-    };
-    look();
-    const clock = setInterval(look, 3000);
-    window.addEventListener('online', look);
-    return () => {
-      gone = true;
-      clearInterval(clock);
-      window.removeEventListener('online', look);
-    };
-  }, [personId, copyId, saved, found, send]);
-}
-
 /** A pin stays as long as the words may still be news. */
 const PIN_MS = 2 * 3_600_000;
 
@@ -441,13 +376,12 @@ const PIN_MS = 2 * 3_600_000;
 function useWordsAtOnce(copyId: CopyId): Pin[] {
   const client = useQueryClient();
   const { data } = useQuery(conversationQuery(copyId));
-  const fresh = () => client.invalidateQueries({ queryKey: ['messages', copyId] });
+  const fresh = () => tell(client, 'wordSaid', { copyId });
   useLive(
     addressOf('copyLive', { copyId }),
     (hint) => {
       if (hint.kind === 'word') fresh();
-      else if (hint.kind === 'hand-in' || hint.kind === 'hand-back')
-        client.invalidateQueries({ queryKey: ['work', copyId] });
+      else if (hint.kind === 'hand-in' || hint.kind === 'hand-back') tell(client, 'copyChanged', { copyId });
     },
     fresh,
   );
@@ -471,11 +405,14 @@ function useWordsAtOnce(copyId: CopyId): Pin[] {
   );
 }
 
-function WaitingSign() {
+function WaitingSign({ kept }: { kept: boolean }) {
   return (
     <p role="status" className="mb-4 rounded-lg border border-caution bg-paper p-3">
-      <strong>Waits for the network.</strong> Your copy is on this device as it stands and is handed in by
-      itself as soon as there is a connection. Your teacher sees when you pressed “Hand in”.
+      <strong>Waits for the network.</strong>{' '}
+      {kept
+        ? 'Your copy is on this device as it stands and is handed in by itself as soon as there is a connection.'
+        : 'This browser keeps nothing: leave this page open, and your copy is handed in by itself as soon as there is a connection.'}{' '}
+      Your teacher sees when you pressed “Hand in”.
     </p>
   );
 }

@@ -2,6 +2,7 @@ import { CopyId } from '@jotmark/core';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { CallFailed, call } from '../api/call.ts';
+import { keys } from '../ask/keys.ts';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { HandedIn } from './HandedIn.tsx';
@@ -13,7 +14,7 @@ export function WorkCopy() {
   const parsed = CopyId.safeParse(useParams().copyId);
   const [search] = useSearchParams();
   const work = useQuery({
-    queryKey: ['work', parsed.data],
+    queryKey: keys.work(parsed.data),
     queryFn: () => call('work', { params: { copyId: parsed.data! } }),
     enabled: parsed.success,
     refetchInterval: (query) =>

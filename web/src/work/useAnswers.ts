@@ -1,13 +1,20 @@
-import { type Question, type QuestionId, type Sheet, unanswered } from '@jotmark/core';
+import {
+  type CopyId,
+  type PersonId,
+  type Question,
+  type QuestionId,
+  type Sheet,
+  unanswered,
+} from '@jotmark/core';
 import { useCallback, useMemo, useRef } from 'react';
-import { useDraft } from '../outbox/useDraft.ts';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
+import { useDraft } from '../outbox/useDraft.ts';
 
 /** A pause as long as this begins a new step for undo. */
 const PAUSE_MS = 1500;
 
 /** Takes what is typed into the fields: kept with the very key, committed when the typing rests. The fields show it themselves. */
-export function useAnswers(keeper: SheetKeeper, copyId: string) {
+export function useAnswers(keeper: SheetKeeper, personId: PersonId, copyId: CopyId) {
   const burst = useRef({ n: 0, at: 0 });
   const pasted = useRef(0);
   const commit = useCallback(
@@ -21,7 +28,7 @@ export function useAnswers(keeper: SheetKeeper, copyId: string) {
     [keeper],
   );
   const written = useCallback(() => keeper.written(), [keeper]);
-  const place = `jotmark.answer.${copyId}`;
+  const place = `jotmark.answer.${personId}.${copyId}`;
   const { pending, type, flush } = useDraft<QuestionId>({ place, commit, written, quiet: true });
   const onType = useCallback((question: Question, value: string) => type(question.id, value), [type]);
   /** So many letters came by pasting; they belong to the change that is being typed. */

@@ -4,6 +4,7 @@ import { useRef } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { keys } from '../ask/keys.ts';
 import { FileInput } from '../frame/FileInput.tsx';
 import { useHere } from '../frame/session.tsx';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
@@ -16,7 +17,7 @@ export function WorksheetList() {
   const { clock } = useHere();
   const navigate = useNavigate();
   const list = useQuery({
-    queryKey: ['worksheets'],
+    queryKey: keys.worksheets,
     queryFn: () => call('worksheets'),
     refetchInterval: 10_000,
   });

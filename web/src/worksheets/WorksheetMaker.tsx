@@ -1,4 +1,5 @@
 import {
+  type AssignmentId,
   alignQuestions,
   type Box,
   duplicateQuestions,
@@ -26,11 +27,13 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { CallFailed, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
-import { usePageInView, useZoom } from '../hand/useZoom.ts';
+import { keys } from '../ask/keys.ts';
+import { tell } from '../ask/stale.ts';
 import { IconButton } from '../frame/IconButton.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
-import { newId } from '../outbox/useSheetKeeper.ts';
+import { usePageInView, useZoom } from '../hand/useZoom.ts';
+import { newId } from '../outbox/new-id.ts';
 import { NO_PAGES } from '../paper/Enclosures.tsx';
 import { PageSheet } from '../paper/PageSheet.tsx';
 import { usePageList, usePageTexts } from '../paper/page-list.ts';
@@ -43,7 +46,7 @@ import { useQuestions } from './useQuestions.ts';
 export function WorksheetRoute() {
   const parsed = WorksheetId.safeParse(useParams().worksheetId);
   const worksheet = useQuery({
-    queryKey: ['worksheet', parsed.data],
+    queryKey: keys.worksheet(parsed.data ?? ('' as WorksheetId)),
     queryFn: () => call('worksheet', { params: { worksheetId: parsed.data! } }),
     enabled: parsed.success,
     refetchOnWindowFocus: false,
@@ -101,7 +104,7 @@ function WorksheetMaker({ worksheet }: { worksheet: WorksheetShape }) {
   const { pages } = usePageList(documents);
   const texts = usePageTexts(pages);
   const shapes = useQuery({
-    queryKey: ['document', worksheet.document.id, 'shapes'],
+    queryKey: keys.document(worksheet.document.id, 'shapes'),
     queryFn: () => call('documentShapes', { params: { documentId: worksheet.document.id } }),
     staleTime: Number.POSITIVE_INFINITY,
   });
@@ -340,7 +343,7 @@ function settleLabels(made: readonly Question[]): Question[] {
 /** The points of all questions, beside those of the work they are for. */
 function Sum({ questions, assignmentId }: { questions: readonly Question[]; assignmentId: string | null }) {
   const assignment = useQuery({
-    queryKey: ['assignment', assignmentId ?? ''],
+    queryKey: keys.assignment((assignmentId ?? '') as AssignmentId),
     queryFn: () => call('assignment', { params: { assignmentId: assignmentId as never } }),
     enabled: assignmentId !== null,
   });
@@ -408,9 +411,9 @@ function Rename({ worksheet }: { worksheet: WorksheetShape }) {
     mutationFn: () =>
       call('renameWorksheet', { params: { worksheetId: worksheet.id }, body: { name: name.trim() } }),
     onSuccess: () => {
-      client.invalidateQueries({ queryKey: ['worksheets'] });
+      tell(client, 'worksheetChanged', {});
       client.setQueryData(
-        ['worksheet', worksheet.id],
+        keys.worksheet(worksheet.id),
         (old: WorksheetShape | undefined) => old && { ...old, name: name.trim() },
       );
     },

@@ -1,17 +1,18 @@
 import type { WorksheetId } from '@jotmark/core';
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import { outcomeThat, sendFiles } from '../api/order.ts';
+import { useTell } from '../ask/stale.ts';
 
 /** Makes a worksheet of chosen files, with progress; several become one, in the order they were chosen. */
 export function useMakeWorksheet(made: (id: WorksheetId) => void) {
-  const client = useQueryClient();
+  const tell = useTell();
   const [share, setShare] = useState<number | null>(null);
   const { mutate, error } = useMutation({
     mutationFn: (files: readonly File[]) =>
       sendFiles('makeWorksheet', {}, files, { onSent: setShare }).then((o) => outcomeThat('worksheet', o)),
     onSuccess: ({ id }) => {
-      client.invalidateQueries({ queryKey: ['worksheets'] });
+      tell('worksheetChanged', {});
       made(id);
     },
     onSettled: () => setShare(null),

@@ -2,6 +2,8 @@ import { type Questions, same, type VersionId, type WorksheetShape } from '@jotm
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { CallFailed, call } from '../api/call.ts';
+import { keys } from '../ask/keys.ts';
+import { tell } from '../ask/stale.ts';
 
 /** How long an edit rests before it is kept. */
 const REST_MS = 600;
@@ -38,7 +40,7 @@ export function useQuestions(worksheet: WorksheetShape) {
       base.current = next;
       saved.current = questions;
       client.setQueryData(
-        ['worksheet', worksheet.id],
+        keys.worksheet(worksheet.id),
         (old: WorksheetShape | undefined) =>
           old && {
             ...old,
@@ -49,8 +51,7 @@ export function useQuestions(worksheet: WorksheetShape) {
             handedOut: newVersion ? false : old.handedOut,
           },
       );
-      client.invalidateQueries({ queryKey: ['worksheets'] });
-      client.invalidateQueries({ queryKey: ['assignment'] });
+      tell(client, 'worksheetChanged', {});
     },
   });
   const refused = save.error instanceof CallFailed && save.error.code !== 'offline';

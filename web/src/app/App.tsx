@@ -2,26 +2,27 @@ import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import { BrowserRouter, Navigate, Route, Routes, useLocation } from 'react-router';
 import { Toaster } from 'sonner';
-import { CallFailed } from './api/call.ts';
-import { WordsView } from './conversation/WordsView.tsx';
-import { DeskRoute } from './desk/Desk.tsx';
-import { AccountView } from './account/AccountView.tsx';
-import { SessionProvider, useHere } from './frame/session.tsx';
-import { Trouble } from './frame/states.tsx';
-import { PileView } from './pile/PileView.tsx';
-import { Classes } from './register/Classes.tsx';
-import { ClassView } from './register/ClassView.tsx';
-import { CloseLookView } from './room/CloseLookView.tsx';
-import { RoomView } from './room/RoomView.tsx';
-import { AssignmentRoute } from './setting/AssignmentView.tsx';
-import { FamilyView } from './setting/FamilyView.tsx';
-import { SignIn } from './sign-in/SignIn.tsx';
-import { Today } from './today/Today.tsx';
-import { TrailView } from './trail/TrailView.tsx';
-import { MyWork } from './work/MyWork.tsx';
-import { WorkCopy } from './work/WorkCopy.tsx';
-import { WorksheetList } from './worksheets/WorksheetList.tsx';
-import { WorksheetRoute } from './worksheets/WorksheetMaker.tsx';
+import { AccountView } from '../account/AccountView.tsx';
+import { CallFailed } from '../api/call.ts';
+import { WordsView } from '../conversation/WordsView.tsx';
+import { DeskRoute } from '../desk/Desk.tsx';
+import { SessionProvider, useHere } from '../frame/session.tsx';
+import { Trouble } from '../frame/states.tsx';
+import { OutboxLine } from '../outbox/OutboxLine.tsx';
+import { PileView } from '../pile/PileView.tsx';
+import { Classes } from '../register/Classes.tsx';
+import { ClassView } from '../register/ClassView.tsx';
+import { CloseLookView } from '../room/CloseLookView.tsx';
+import { RoomView } from '../room/RoomView.tsx';
+import { AssignmentRoute } from '../setting/AssignmentView.tsx';
+import { FamilyView } from '../setting/FamilyView.tsx';
+import { SignIn } from '../sign-in/SignIn.tsx';
+import { Today } from '../today/Today.tsx';
+import { TrailView } from '../trail/TrailView.tsx';
+import { MyWork } from '../work/MyWork.tsx';
+import { WorkCopy } from '../work/WorkCopy.tsx';
+import { WorksheetList } from '../worksheets/WorksheetList.tsx';
+import { WorksheetRoute } from '../worksheets/WorksheetMaker.tsx';
 
 const client = new QueryClient({
   defaultOptions: {
@@ -66,6 +67,7 @@ export function App() {
   return (
     <QueryClientProvider client={client}>
       <SessionProvider>
+        <OutboxLine />
         <BrowserRouter useTransitions={false}>
           <Routes>
             <Route path="/" element={<First />} />

@@ -1,0 +1,32 @@
+import type { AssignmentId, ClassId, CopyId, DocumentId, HandInId, WorksheetId } from '@jotmark/core';
+
+/** Under which name each answer of the server is kept in this tab. No key is written anywhere else. */
+export const keys = {
+  session: ['session'],
+  today: ['today'],
+  /** Copies with words that were not read yet. */
+  unread: ['unread'],
+  trays: ['trays'],
+  classes: ['classes'],
+  register: (classId: ClassId) => ['register', classId],
+  assignments: (classId?: ClassId) => (classId ? ['assignments', classId] : ['assignments']),
+  assignment: (id?: AssignmentId) => (id ? ['assignment', id] : ['assignment']),
+  pile: (id?: AssignmentId) => (id ? ['pile', id] : ['pile']),
+  room: (id?: AssignmentId) => (id ? ['room', id] : ['room']),
+  look: (copyId?: CopyId) => (copyId ? ['look', copyId] : ['look']),
+  trail: (copyId?: CopyId) => (copyId ? ['trail', copyId] : ['trail']),
+  desk: (copyId?: CopyId) => (copyId ? ['desk', copyId] : ['desk']),
+  beside: (copyId?: CopyId) => (copyId ? ['beside', copyId] : ['beside']),
+  messages: (copyId?: CopyId) => (copyId ? ['messages', copyId] : ['messages']),
+  markingLog: (handInId: HandInId) => ['marking-log', handInId],
+  worksheets: ['worksheets'],
+  worksheet: (id: WorksheetId) => ['worksheet', id],
+  /** Of a document: its pages, their text, or the boxes and lines drawn on them. */
+  document: (id: DocumentId, part: 'pages' | 'text' | 'shapes') => ['document', id, part],
+  /** A student's list of work, and one copy of it. */
+  myWork: ['my-work'],
+  work: (copyId?: CopyId) => (copyId ? ['work', copyId] : ['work']),
+  family: (token: string) => ['family', token],
+} as const;
+
+export type Key = readonly string[];

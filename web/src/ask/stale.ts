@@ -1,0 +1,74 @@
+import type { AssignmentId, ClassId, CopyId, DocumentId } from '@jotmark/core';
+import { type QueryClient, useQueryClient } from '@tanstack/react-query';
+import { useMemo } from 'react';
+import { type Key, keys } from './keys.ts';
+
+interface Outdated {
+  /** Asked for again where it is shown. */
+  readonly again?: readonly Key[];
+  /** Let go: it must not be shown once more, not even for a moment. */
+  readonly gone?: readonly Key[];
+}
+
+/** What each act makes stale. Who acts says what was done; what must be asked for again stands here and nowhere else. */
+const acts = {
+  /** A grade or the like, of a copy that may lie on a desk. */
+  slipWritten: (a: { copyId: CopyId | null }): Outdated => ({
+    again: [keys.pile(), keys.today],
+    gone: a.copyId ? [keys.desk(a.copyId)] : [],
+  }),
+  marksBroughtIn: (a: { assignmentId: AssignmentId; copyId: CopyId }): Outdated => ({
+    again: [keys.pile(a.assignmentId)],
+    gone: [keys.desk(a.copyId)],
+  }),
+  handedBack: (a: { assignmentId: AssignmentId }): Outdated => ({
+    again: [keys.pile(a.assignmentId), keys.today],
+  }),
+  /** Copies of a pile came, went, were written to, excused. */
+  pileChanged: (a: { assignmentId: AssignmentId }): Outdated => ({ again: [keys.pile(a.assignmentId)] }),
+  /** Nothing that carries a name stays in this browser. */
+  madeBlind: (a: { assignmentId: AssignmentId }): Outdated => ({
+    again: [keys.pile(a.assignmentId), keys.today],
+    gone: [keys.desk(), keys.beside(), keys.messages(), keys.unread, keys.room(), keys.look(), keys.trail()],
+  }),
+  roomChanged: (a: { assignmentId: AssignmentId }): Outdated => ({ again: [keys.room(a.assignmentId)] }),
+  copyChanged: (a: { copyId: CopyId }): Outdated => ({ again: [keys.look(a.copyId), keys.work(a.copyId)] }),
+  wordSaid: (a: { copyId: CopyId }): Outdated => ({ again: [keys.messages(a.copyId)] }),
+  wordsRead: (_: object): Outdated => ({ again: [keys.unread, keys.myWork] }),
+  handedIn: (a: { copyId: CopyId }): Outdated => ({ again: [keys.myWork, keys.messages(a.copyId)] }),
+  takenBack: (_: object): Outdated => ({ again: [keys.myWork] }),
+  pagesReadAgain: (a: { documentId: DocumentId }): Outdated => ({
+    again: [keys.document(a.documentId, 'pages'), keys.work(), keys.desk()],
+  }),
+  worksheetChanged: (_: object): Outdated => ({ again: [keys.worksheets, keys.assignment()] }),
+  assignmentStarted: (a: { classId: ClassId }): Outdated => ({ again: [keys.assignments(a.classId)] }),
+  assignmentSaved: (a: { classId: ClassId; assignmentId: AssignmentId }): Outdated => ({
+    again: [keys.assignments(a.classId), keys.pile(a.assignmentId), keys.today],
+  }),
+  /** Set, put away, brought back: it stands in another list now. */
+  assignmentMoved: (_: object): Outdated => ({ again: [keys.assignments(), keys.today] }),
+  registerChanged: (a: { classId: ClassId }): Outdated => ({
+    again: [keys.register(a.classId), keys.classes],
+  }),
+  classAdded: (_: object): Outdated => ({ again: [keys.classes] }),
+};
+
+type Acts = typeof acts;
+
+/** Says what was done; all that is stale now is asked for again. */
+export function tell<A extends keyof Acts>(client: QueryClient, act: A, about: Parameters<Acts[A]>[0]): void {
+  const { again = [], gone = [] } = (acts[act] as (about: unknown) => Outdated)(about);
+  for (const queryKey of gone) client.removeQueries({ queryKey });
+  for (const queryKey of again) client.invalidateQueries({ queryKey });
+}
+
+/** The same, for a component. */
+export function useTell() {
+  const client = useQueryClient();
+  return useMemo(
+    () =>
+      <A extends keyof Acts>(act: A, about: Parameters<Acts[A]>[0]) =>
+        tell(client, act, about),
+    [client],
+  );
+}

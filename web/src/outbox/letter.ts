@@ -1,0 +1,60 @@
+import {
+  BATCH_LIMIT,
+  type Change,
+  type CopyId,
+  HandInId,
+  MESSAGE_LIMIT,
+  MessageId,
+  MessagePlace,
+} from '@jotmark/core';
+import * as z from 'zod';
+import { readKept } from './read-kept.ts';
+
+/** A copy that is handed in as it stands when all before it in its lane has gone. */
+export const HandInLetter = z.object({
+  type: z.literal('hand-in'),
+  id: HandInId,
+  cover: z.string().max(MESSAGE_LIMIT),
+  /** When it was pressed, by the clock of this device. */
+  claimedAt: z.number(),
+});
+export type HandInLetter = z.infer<typeof HandInLetter>;
+
+/** Words said on a copy. */
+export const WordLetter = z.object({
+  type: z.literal('word'),
+  id: MessageId,
+  words: z.string().max(MESSAGE_LIMIT),
+  place: MessagePlace.nullable(),
+});
+export type WordLetter = z.infer<typeof WordLetter>;
+
+/** Whatever is kept before it is sent. Its id is made here and makes it count once, however often it is sent. */
+export type Letter = Change | HandInLetter | WordLetter;
+
+/**
+ * Letters of one lane are sent in order, one lane knows nothing of another: the changes of a marking (the hand-in's id), those of a student's
+ * copy and its hand-in behind them (the copy's id), what is said on a copy.
+ */
+export type LaneId = string;
+export const wordsLane = (copyId: CopyId): LaneId => `words:${copyId}`;
+export const copyOfWords = (lane: LaneId): CopyId | null =>
+  lane.startsWith('words:') ? (lane.slice('words:'.length) as CopyId) : null;
+
+const Other = z.discriminatedUnion('type', [HandInLetter, WordLetter]);
+
+/** A letter as this browser kept it, by whatever version; null for one that cannot be read: it stays where it is. */
+export function readLetter(raw: unknown): Letter | null {
+  const other = Other.safeParse(raw);
+  return other.success ? other.data : readKept(raw);
+}
+
+export const isChange = (letter: Letter): letter is Change =>
+  letter.type !== 'hand-in' && letter.type !== 'word';
+
+/** What goes in one request: a batch of changes, or one of anything else. */
+export function nextBatch(waiting: readonly Letter[]): readonly Letter[] {
+  const changes = waiting.findIndex((l) => !isChange(l));
+  const upTo = changes < 0 ? waiting.length : changes;
+  return waiting.slice(0, Math.max(1, Math.min(upTo, BATCH_LIMIT)));
+}

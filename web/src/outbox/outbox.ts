@@ -1,0 +1,309 @@
+import type {
+  Change,
+  ChangeId,
+  ConversationShape,
+  CopyId,
+  HandInId,
+  PersonId,
+  SlipField,
+  SlipValue,
+  Work,
+} from '@jotmark/core';
+import { type Clash, Device, type SheetId } from './device.ts';
+import { isRefusal, type Lane, type SaveState } from './lane.ts';
+import { isLastWords } from './last-words.ts';
+import { type LaneId, type Letter, type WordLetter, wordsLane } from './letter.ts';
+import { looseLane } from './loose-lane.ts';
+import { newId } from './new-id.ts';
+import { copyPost, markingPost, sendWord } from './posts.ts';
+import { type KeptState, type Post, SheetKeeper } from './sheet-keeper.ts';
+
+/** What the outbox tells whoever shows it. */
+export type OutboxNews =
+  | {
+      readonly of: 'written';
+      readonly sheetId: SheetId;
+      readonly changes: readonly Change[];
+      /** Whether its sheet is open in this tab, and shows them by itself. */
+      readonly open: boolean;
+    }
+  | { readonly of: 'aside'; readonly clash: Clash }
+  | { readonly of: 'handed-in'; readonly copyId: CopyId; readonly work: Work; readonly waited: boolean }
+  | { readonly of: 'hand-in-refused'; readonly copyId: CopyId; readonly error: unknown }
+  | { readonly of: 'said'; readonly copyId: CopyId; readonly conversation: ConversationShape }
+  | {
+      readonly of: 'word-refused';
+      readonly personId: PersonId;
+      readonly copyId: CopyId;
+      readonly letter: WordLetter;
+      readonly error: unknown;
+    };
+
+/** How often it is asked what others did. Between tabs of one browser a word goes at once. */
+const ASK_MS = 5000;
+/** The browser's database has had its chance: it may be held by a tab with an older Jotmark. */
+const OPEN_MS = 4000;
+const NONE: readonly Letter[] = [];
+
+interface Held {
+  readonly keeper: SheetKeeper;
+  users: number;
+  /** Ends the line to other tabs and to the server. */
+  stop: (() => void) | null;
+}
+
+/** The slip of a copy that lies in the pile: what is changed, and what it was changed on. */
+export interface SlipWrite<F extends SlipField> {
+  readonly handInId: HandInId;
+  readonly field: F;
+  readonly value: SlipValue<F>;
+  readonly was: SlipValue<F>;
+  readonly base: ChangeId | null;
+}
+
+/**
+ * All that this tab keeps before it is sent, outside of React: the keepers of the sheets that are open (many may be), and lanes of which no
+ * sheet is open. Of one person at a time: nothing of one is ever sent in the name of another.
+ */
+export class Outbox {
+  #device: Device | null | undefined;
+  #opening: Promise<Device | null> | null = null;
+  #person: { readonly id: PersonId; readonly student: boolean } | null = null;
+  readonly #keepers = new Map<SheetId, Held>();
+  readonly #lanes = new Map<LaneId, Lane>();
+  readonly #watchers = new Set<() => void>();
+  readonly #hearers = new Set<(news: OutboxNews) => void>();
+  #version = 0;
+
+  /** The browser's own database, or null where it keeps nothing (private windows of some browsers, a full disk). */
+  device(): Promise<Device | null> {
+    this.#opening ??= Promise.race([
+      Device.open().catch(() => null),
+      new Promise<null>((resolve) => setTimeout(resolve, OPEN_MS, null)),
+    ]).then((device) => {
+      this.#device = device;
+      return device;
+    });
+    return this.#opening;
+  }
+
+  /** Undefined until it is open. */
+  get deviceNow(): Device | null | undefined {
+    return this.#device;
+  }
+
+  /** From now on it is this person's, and what earlier sittings of theirs left is sent. */
+  async begin(id: PersonId, student: boolean): Promise<void> {
+    if (this.#person?.id !== id) this.end();
+    this.#person = { id, student };
+    const device = await this.device();
+    const lanes = (await device?.waiting(id).catch(() => [])) ?? [];
+    if (this.#person?.id !== id) return;
+    for (const lane of lanes) if (!this.#keepers.has(lane as SheetId)) this.lane(lane);
+  }
+
+  /** Nobody is signed in: nothing more is sent, all stays on this device. */
+  end(): void {
+    for (const { keeper, stop } of this.#keepers.values()) {
+      stop?.();
+      keeper.close();
+    }
+    for (const lane of this.#lanes.values()) lane.close();
+    this.#keepers.clear();
+    this.#lanes.clear();
+    this.#person = null;
+    this.#changed();
+  }
+
+  /** Try now instead of waiting: the network is back. */
+  readonly retryNow = (): void => {
+    for (const lane of this.#lanes.values()) lane.retryNow();
+    for (const { keeper } of this.#keepers.values()) keeper.retryNow();
+  };
+
+  /** The tab is being closed. */
+  readonly leave = (): void => {
+    for (const lane of this.#lanes.values()) lane.leave();
+    for (const { keeper } of this.#keepers.values()) keeper.leave();
+  };
+
+  /** The keeper of a sheet in this tab; made when it is asked for the first time. The device must be open. */
+  keeperOf(sheetId: SheetId, state: () => KeptState): SheetKeeper {
+    const known = this.#keepers.get(sheetId);
+    if (known) return known.keeper;
+    const loose = this.#lanes.get(sheetId);
+    this.#lanes.delete(sheetId);
+    let held: Held | null = null;
+    const keeper = SheetKeeper.begin(
+      {
+        sheetId,
+        personId: this.#person!.id,
+        device: this.#device ?? null,
+        post: this.#post(),
+        newId: () => newId<ChangeId>(),
+        later: (work, ms) => void setTimeout(work, ms),
+        committed: (changes) => {
+          this.#tell({ of: 'written', sheetId, changes, open: true });
+          if (held?.stop) new BroadcastChannel(lineOf(sheetId)).postMessage('committed');
+        },
+        ...(loose ? { after: loose.close() } : {}),
+      },
+      state(),
+    );
+    held = { keeper, users: 0, stop: null };
+    this.#keepers.set(sheetId, held);
+    keeper.subscribe(() => this.#letGo(sheetId));
+    return keeper;
+  }
+
+  /** Somebody shows this sheet from now on, and keeps its line to others open. Gives how to stop. */
+  use(sheetId: SheetId, keeper: SheetKeeper): () => void {
+    const held = this.#keepers.get(sheetId) ?? { keeper, users: 0, stop: null };
+    this.#keepers.set(sheetId, held);
+    held.users++;
+    held.stop ??= this.#line(sheetId, held.keeper);
+    return () => {
+      held.users--;
+      // What belongs to leaving the sheet is still being put in.
+      setTimeout(() => this.#letGo(sheetId), 0);
+    };
+  }
+
+  /** A sheet that nobody shows and of which nothing waits is let go. */
+  #letGo(sheetId: SheetId): void {
+    const held = this.#keepers.get(sheetId);
+    if (!held || held.users > 0) return;
+    held.stop?.();
+    held.stop = null;
+    if (held.keeper.view.waiting === 0) this.#keepers.delete(sheetId);
+  }
+
+  #line(sheetId: SheetId, keeper: SheetKeeper): () => void {
+    const others = new BroadcastChannel(lineOf(sheetId));
+    others.onmessage = () => keeper.catchUp();
+    keeper.catchUp();
+    const ask = () => document.visibilityState === 'visible' && keeper.catchUp();
+    const clock = setInterval(ask, ASK_MS);
+    window.addEventListener('focus', ask);
+    const personId = this.#person!.id;
+    const left = (e: StorageEvent) => isLastWords(e, personId, sheetId) && keeper.takeOver();
+    window.addEventListener('storage', left);
+    return () => {
+      others.close();
+      clearInterval(clock);
+      window.removeEventListener('focus', ask);
+      window.removeEventListener('storage', left);
+    };
+  }
+
+  #post(): Post {
+    if (!this.#person!.student) return markingPost;
+    return copyPost({
+      handedIn: (copyId, work, waited) => this.#tell({ of: 'handed-in', copyId, work, waited }),
+      refused: (copyId, error) => this.#tell({ of: 'hand-in-refused', copyId, error }),
+    });
+  }
+
+  /** A lane of which no sheet is open. The device must be open. */
+  lane(id: LaneId): Lane {
+    const known = this.#lanes.get(id);
+    if (known) return known;
+    const lane = looseLane({
+      personId: this.#person!.id,
+      lane: id,
+      device: this.#device ?? null,
+      post: this.#post(),
+      later: (work, ms) => void setTimeout(work, ms),
+      changed: () => this.#changed(),
+      say: (copyId, letter) => this.#say(copyId, letter),
+      committed: (changes) => this.#tell({ of: 'written', sheetId: id as SheetId, changes, open: false }),
+      setAside: (clash) => this.#tell({ of: 'aside', clash }),
+    });
+    this.#lanes.set(id, lane);
+    return lane;
+  }
+
+  async #say(copyId: CopyId, letter: WordLetter): Promise<void> {
+    try {
+      this.#tell({ of: 'said', copyId, conversation: await sendWord(copyId, letter) });
+    } catch (error) {
+      if (!isRefusal(error)) throw error;
+      this.#tell({ of: 'word-refused', personId: this.#person!.id, copyId, letter, error });
+    }
+  }
+
+  /** Says words on a copy: kept here, sent as soon as there is a network. Resolves when they are kept. */
+  async say(copyId: CopyId, letter: WordLetter): Promise<void> {
+    await this.device();
+    const lane = this.lane(wordsLane(copyId));
+    lane.put([letter]);
+    this.#changed();
+    await lane.written();
+  }
+
+  /** Writes on the slip of a copy that may not be open: with the same change that the desk would send. Resolves when it is kept. */
+  async writeSlip<F extends SlipField>({ handInId, field, value, was, base }: SlipWrite<F>): Promise<void> {
+    await this.device();
+    const open = this.#keepers.get(handInId);
+    if (open) return open.keeper.write(field, value);
+    const lane = this.lane(handInId);
+    await lane.written();
+    const before = lane.waiting.findLast((l) => l.type === 'write' && l.field === field) as
+      | Extract<Change, { type: 'write' }>
+      | undefined;
+    lane.put([
+      {
+        id: newId<ChangeId>(),
+        base: before?.id ?? base,
+        type: 'write',
+        field,
+        value,
+        was: before ? before.value : was,
+      } as Change,
+    ]);
+    this.#changed();
+    await lane.written();
+  }
+
+  /** What waits in a lane of which no sheet is open. */
+  waitingIn(id: LaneId): readonly Letter[] {
+    return this.#lanes.get(id)?.waiting ?? NONE;
+  }
+
+  /** How all lanes stand of which no sheet is open; `waiting` counts letters. */
+  get standing(): { readonly save: SaveState; readonly waiting: number } {
+    const busy = [...this.#lanes.values()].filter((l) => l.waiting.length);
+    const worst = (['loose', 'kept', 'saving'] as const).find((s) => busy.some((l) => l.save === s));
+    return { save: worst ?? 'saved', waiting: busy.reduce((n, l) => n + l.waiting.length, 0) };
+  }
+
+  /** Another one whenever something waits or no longer waits in a lane of which no sheet is open. */
+  get version(): number {
+    return this.#version;
+  }
+
+  readonly subscribe = (watcher: () => void): (() => void) => {
+    this.#watchers.add(watcher);
+    return () => this.#watchers.delete(watcher);
+  };
+
+  /** Hears what became of what was sent. */
+  readonly hear = (hearer: (news: OutboxNews) => void): (() => void) => {
+    this.#hearers.add(hearer);
+    return () => this.#hearers.delete(hearer);
+  };
+
+  #changed(): void {
+    this.#version++;
+    for (const watcher of this.#watchers) watcher();
+  }
+
+  #tell(news: OutboxNews): void {
+    for (const hearer of this.#hearers) hearer(news);
+  }
+}
+
+const lineOf = (sheetId: SheetId) => `jotmark-${sheetId}`;
+
+/** The outbox of this tab. */
+export const outbox = new Outbox();

@@ -1,0 +1,52 @@
+import type { CopyChange, CopyId, HandInId, MarkingChange, Work } from '@jotmark/core';
+import { call } from '../api/call.ts';
+import { isRefusal } from './lane.ts';
+import type { WordLetter } from './letter.ts';
+import { sendOlderBytes } from './older-bytes.ts';
+import type { Post } from './sheet-keeper.ts';
+
+/** How the changes of a marking travel. */
+export const markingPost: Post = {
+  async send(id, changes) {
+    await sendOlderBytes(changes);
+    return call('sendChanges', {
+      params: { handInId: id as HandInId },
+      body: { changes: changes as MarkingChange[] },
+    });
+  },
+  since: (id, after) => call('changesSince', { params: { handInId: id as HandInId }, query: { after } }),
+};
+
+/** How a student's copy travels, and the handing in of it behind what was written. */
+export function copyPost(told: {
+  handedIn(copyId: CopyId, work: Work, waited: boolean): void;
+  refused(copyId: CopyId, error: unknown): void;
+}): Post {
+  return {
+    send: (id, changes) =>
+      call('sendCopyChanges', {
+        params: { copyId: id as CopyId },
+        body: { changes: changes as CopyChange[] },
+      }),
+    since: (id, after) => call('copyChangesSince', { params: { copyId: id as CopyId }, query: { after } }),
+    async sendOther(id, letter, waited) {
+      const copyId = id as CopyId;
+      if (letter.type !== 'hand-in') return;
+      try {
+        const work = await call('handIn', {
+          params: { copyId },
+          // The device's time goes along only when it had to wait.
+          body: { id: letter.id, cover: letter.cover, claimedAt: waited ? letter.claimedAt : null },
+        });
+        told.handedIn(copyId, work, waited);
+      } catch (error) {
+        if (!isRefusal(error)) throw error;
+        told.refused(copyId, error);
+      }
+    },
+  };
+}
+
+/** Says words on a copy; gives the conversation as it stands then. */
+export const sendWord = (copyId: CopyId, { id, words, place }: WordLetter) =>
+  call('say', { params: { copyId }, body: place ? { id, words, place } : { id, words } });
