@@ -11,6 +11,7 @@ import { manyFigures } from './many.ts';
 import { pageFigures } from './pages.ts';
 import { roomFigures } from './room.ts';
 import { settingFigures } from './setting.ts';
+import { wireFigures } from './wire.ts';
 
 const ROOT = fileURLToPath(new URL('..', import.meta.url));
 const { startMariaDb } = (await import(join(ROOT, 'scripts/mariadb.mjs'))) as {
@@ -37,8 +38,8 @@ const parts: Record<string, () => Promise<Figure[]>> = {
   setting: () => settingFigures(running),
   room: () => roomFigures(running),
   many: () => manyFigures(running),
+  wire: () => wireFigures(running),
 };
-parts.zz = async () => (await import('./zz.ts')).zz(running);
 const figures: Figure[] = [];
 for (const [name, part] of Object.entries(parts)) if (!only || only === name) figures.push(...(await part()));
 const good = report(figures);

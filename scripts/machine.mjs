@@ -5,6 +5,7 @@ import { createServer } from 'node:net';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { Stop } from './say.mjs';
+import { squeeze } from './squeeze.mjs';
 
 export const ROOT = dirname(dirname(fileURLToPath(import.meta.url)));
 
@@ -147,6 +148,7 @@ export function build() {
   ]);
   run('npx', ['tsc', '-b', 'core', 'server', 'school']);
   run('npx', ['vite', 'build', '--logLevel', 'error'], join(ROOT, 'web'));
+  squeeze(join(ROOT, 'web/dist'));
   mkdirSync(dirname(stamp), { recursive: true });
   writeFileSync(stamp, now);
 }

@@ -56,6 +56,7 @@ export * from './questions/arrange.ts';
 export * from './questions/find-places.ts';
 export * from './questions/question.ts';
 export * from './questions/shapes.ts';
+export * from './register/login.ts';
 export * from './register/roster.ts';
 export * from './rich/rich-text.ts';
 export * from './room/room.ts';

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { ClassId, PersonId } from '../ids/id.ts';
-import { isLogin, MOST_ROSTER } from '../register/roster.ts';
+import { isLogin, MOST_ROSTER } from '../register/login.ts';
 import { ClassHead, Credentials, Register, RosterPlan } from './class-shapes.ts';
 import { route } from './route.ts';
 

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { isLogin, type Known, loginFor, planRoster, readRoster } from './roster.ts';
+import { isLogin } from './login.ts';
+import { type Known, loginFor, planRoster, readRoster } from './roster.ts';
 
 const read = (text: string) => {
   const roster = readRoster(text);

@@ -1,9 +1,8 @@
 import Papa from 'papaparse';
+import { isLogin, MOST_ROSTER } from './login.ts';
 
 /** More students than this no class has; a longer list is a mistake. */
 export const MOST_STUDENTS = 1000;
-/** A roster longer than this, in characters, is not even read. */
-export const MOST_ROSTER = 1_000_000;
 
 export type LineProblem = 'no-name' | 'formula' | 'too-long' | 'bad-login' | 'double' | 'broken' | 'control';
 
@@ -133,10 +132,6 @@ function problemOf(row: Row, given: string, family: string, login: string | null
   if (given.length > 100 || family.length > 100) return 'too-long';
   if (login !== null && !isLogin(login)) return 'bad-login';
   return null;
-}
-
-export function isLogin(login: string): boolean {
-  return /^[a-z0-9][a-z0-9._-]{1,59}$/.test(login);
 }
 
 const PLAIN: Readonly<Record<string, string>> = {

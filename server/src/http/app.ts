@@ -1,12 +1,5 @@
-import { join } from 'node:path';
 import { type Person, type Route, type RouteName, routes } from '@jotmark/core';
-import express, {
-  type Express,
-  type NextFunction,
-  type Request,
-  type RequestHandler,
-  type Response,
-} from 'express';
+import express, { type Express, type Request, type RequestHandler, type Response } from 'express';
 import helmet from 'helmet';
 import { Fault } from '../fault.ts';
 import { allow } from '../people/access.ts';
@@ -16,6 +9,8 @@ import { notTooDeep } from './body.ts';
 import type { Call, Parts } from './handler.ts';
 import { makeHandlers } from './handlers.ts';
 import { signInLimits } from './sign-in-limits.ts';
+import { squeezed } from './squeezed.ts';
+import { webApp } from './web-app.ts';
 
 /** The whole server as an Express app: every route of the contract, then the built web app if there is one. */
 export function makeApp(parts: Parts): Express {
@@ -27,6 +22,7 @@ export function makeApp(parts: Parts): Express {
   app.set('query parser', 'simple');
   if (house.settings.secureCookies) app.set('trust proxy', 1);
   app.use(security(house.settings.secureCookies));
+  app.use(squeezed());
 
   const handlers = makeHandlers(parts);
   for (const name of Object.keys(routes) as RouteName[]) {
@@ -58,7 +54,7 @@ export function makeApp(parts: Parts): Express {
   app.use('/api', () => {
     throw new Fault('not-found');
   });
-  if (house.settings.webDir) serveWeb(app, house.settings.webDir);
+  if (house.settings.webDir) app.use(webApp(house.settings.webDir));
   app.use(answerFaults(house));
   return app;
 }
@@ -141,15 +137,4 @@ function security(https: boolean) {
     crossOriginEmbedderPolicy: { policy: 'require-corp' },
     strictTransportSecurity: https,
   });
-}
-
-function serveWeb(app: Express, dir: string): void {
-  app.use(
-    '/assets',
-    express.static(join(dir, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }),
-  );
-  app.use(express.static(dir, { index: false }));
-  app.get('/{*splat}', (_req: Request, res: Response, _next: NextFunction) =>
-    res.set('Cache-Control', 'no-cache').sendFile(join(dir, 'index.html')),
-  );
 }

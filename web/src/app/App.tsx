@@ -1,28 +1,14 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import type { ReactNode } from 'react';
+import { type ComponentType, type ReactNode, Suspense, useEffect } from 'react';
 import { BrowserRouter, Navigate, Route, Routes, useLocation } from 'react-router';
-import { Toaster } from 'sonner';
-import { AccountView } from '../account/AccountView.tsx';
+import { Toaster, toast } from 'sonner';
 import { CallFailed } from '../api/call.ts';
-import { WordsView } from '../conversation/WordsView.tsx';
-import { DeskRoute } from '../desk/Desk.tsx';
 import { SessionProvider, useHere } from '../frame/session.tsx';
-import { Trouble } from '../frame/states.tsx';
+import { Trouble, Waiting } from '../frame/states.tsx';
 import { OutboxLine } from '../outbox/OutboxLine.tsx';
-import { PileView } from '../pile/PileView.tsx';
-import { Classes } from '../register/Classes.tsx';
-import { ClassView } from '../register/ClassView.tsx';
-import { CloseLookView } from '../room/CloseLookView.tsx';
-import { RoomView } from '../room/RoomView.tsx';
-import { AssignmentRoute } from '../setting/AssignmentView.tsx';
-import { FamilyView } from '../setting/FamilyView.tsx';
-import { SignIn } from '../sign-in/SignIn.tsx';
-import { Today } from '../today/Today.tsx';
-import { TrailView } from '../trail/TrailView.tsx';
-import { MyWork } from '../work/MyWork.tsx';
-import { WorkCopy } from '../work/WorkCopy.tsx';
-import { WorksheetList } from '../worksheets/WorksheetList.tsx';
-import { WorksheetRoute } from '../worksheets/WorksheetMaker.tsx';
+import { Fallen } from './Fallen.tsx';
+import { wasLoadedAnew } from './later.tsx';
+import { studentViews, teacherViews, views } from './views.ts';
 
 const client = new QueryClient({
   defaultOptions: {
@@ -45,22 +31,89 @@ function For({ only, children }: { only: 'teacher' | 'student'; children: ReactN
   return children;
 }
 
-const TEACHERS: readonly (readonly [path: string, view: ReactNode])[] = [
-  ['/classes', <Classes key="classes" />],
-  ['/classes/:classId', <ClassView key="class" />],
-  ['/classes/:classId/:part', <ClassView key="part" />],
-  ['/assignments/:assignmentId', <AssignmentRoute key="assignment" />],
-  ['/copies/:copyId/words', <WordsView key="words" />],
-  ['/room/:assignmentId', <RoomView key="room" />],
-  ['/room/:assignmentId/:copyId', <CloseLookView key="look" />],
-  ['/worksheets', <WorksheetList key="worksheets" />],
-  ['/worksheets/:worksheetId', <WorksheetRoute key="worksheet" />],
+type Shown = readonly (readonly [path: string, view: ComponentType])[];
+
+const TEACHERS: Shown = [
+  ['/piles/:assignmentId', teacherViews.pile],
+  ['/desk/:copyId', teacherViews.desk],
+  ['/classes', teacherViews.classes],
+  ['/classes/:classId', teacherViews.class],
+  ['/classes/:classId/:part', teacherViews.class],
+  ['/assignments/:assignmentId', teacherViews.assignment],
+  ['/copies/:copyId/words', teacherViews.words],
+  ['/room/:assignmentId', teacherViews.room],
+  ['/room/:assignmentId/:copyId', teacherViews.closeLook],
+  ['/worksheets', teacherViews.worksheets],
+  ['/worksheets/:worksheetId', teacherViews.worksheet],
 ];
+const STUDENTS: Shown = [['/work/:copyId', studentViews.work]];
+const ALL: Shown = [
+  ['/sign-in', views.signIn],
+  ['/copies/:copyId/trail', views.trail],
+  ['/account', views.account],
+  ['/family/:token', views.family],
+];
+
+const SOON = {
+  teacher: [teacherViews.today, teacherViews.pile, teacherViews.desk],
+  student: [studentViews.myWork, studentViews.work],
+};
+/** When the first view has had its time to load. */
+const SOON_MS = 600;
+
+/** What this person will most likely open next is loaded while they look at the first view. */
+function useSoon(): void {
+  const { session } = useHere();
+  const role = session.person?.role;
+  useEffect(() => {
+    if (role !== 'teacher' && role !== 'student') return;
+    const clock = setTimeout(() => {
+      for (const view of SOON[role]) view.ready();
+    }, SOON_MS);
+    return () => clearTimeout(clock);
+  }, [role]);
+}
 
 function First() {
   const { session } = useHere();
   if (!session.person) return <Navigate to="/sign-in" replace />;
-  return session.person.role === 'teacher' ? <Today /> : <MyWork />;
+  return session.person.role === 'teacher' ? <teacherViews.today /> : <studentViews.myWork />;
+}
+
+function Views() {
+  useSoon();
+  useEffect(() => {
+    if (wasLoadedAnew()) toast('There is a new version of Jotmark; the page was loaded anew.');
+  }, []);
+  return (
+    <Suspense fallback={<Waiting what="the page" />}>
+      <Routes>
+        <Route path="/" element={<First />} />
+        {ALL.map(([path, View]) => (
+          <Route key={path} path={path} element={<View />} />
+        ))}
+        {(
+          [
+            ['teacher', TEACHERS],
+            ['student', STUDENTS],
+          ] as const
+        ).map(([only, shown]) =>
+          shown.map(([path, View]) => (
+            <Route
+              key={path}
+              path={path}
+              element={
+                <For only={only}>
+                  <View />
+                </For>
+              }
+            />
+          )),
+        )}
+        <Route path="*" element={<Trouble error={new CallFailed('not-found')} />} />
+      </Routes>
+    </Suspense>
+  );
 }
 
 export function App() {
@@ -68,43 +121,11 @@ export function App() {
     <QueryClientProvider client={client}>
       <SessionProvider>
         <OutboxLine />
-        <BrowserRouter useTransitions={false}>
-          <Routes>
-            <Route path="/" element={<First />} />
-            <Route path="/sign-in" element={<SignIn />} />
-            <Route
-              path="/piles/:assignmentId"
-              element={
-                <For only="teacher">
-                  <PileView />
-                </For>
-              }
-            />
-            <Route
-              path="/desk/:copyId"
-              element={
-                <For only="teacher">
-                  <DeskRoute />
-                </For>
-              }
-            />
-            <Route
-              path="/work/:copyId"
-              element={
-                <For only="student">
-                  <WorkCopy />
-                </For>
-              }
-            />
-            {TEACHERS.map(([path, element]) => (
-              <Route key={path} path={path} element={<For only="teacher">{element}</For>} />
-            ))}
-            <Route path="/copies/:copyId/trail" element={<TrailView />} />
-            <Route path="/account" element={<AccountView />} />
-            <Route path="/family/:token" element={<FamilyView />} />
-            <Route path="*" element={<Trouble error={new CallFailed('not-found')} />} />
-          </Routes>
-        </BrowserRouter>
+        <Fallen>
+          <BrowserRouter useTransitions={false}>
+            <Views />
+          </BrowserRouter>
+        </Fallen>
         <Toaster position="bottom-center" closeButton />
       </SessionProvider>
     </QueryClientProvider>

@@ -3,7 +3,8 @@ import { HAND_TOOLS, MOST_PENS, PEN_KEYS, type Pen, type TrayId, type Trays, tra
 import { Settings2 } from 'lucide-react';
 import { memo, useState } from 'react';
 import { newId } from '../outbox/new-id.ts';
-import { PenButton, PenTray } from './PenTray.tsx';
+import { PenButton, TrayBox } from './PenTray.tsx';
+import { SortablePens } from './SortablePens.tsx';
 import { TrayEditor } from './TrayEditor.tsx';
 import type { TraysInHand } from './useTrays.ts';
 
@@ -18,13 +19,14 @@ export const DeskTray = memo(function DeskTray({ hand }: { hand: TraysInHand }) 
   const putPens = (pens: readonly Pen[]) => hand.keep(withTray(trays, { ...tray, pens: [...pens] }));
   return (
     <>
-      <PenTray
-        pens={tray.pens.map((pen, i) => ({ key: PEN_KEYS[i]!, pen }))}
-        taken={hand.taken}
-        onTake={hand.take}
-        onOrder={putPens}
-        onChange={(key) => setEditing(PEN_KEYS.indexOf(key as (typeof PEN_KEYS)[number]))}
-      >
+      <TrayBox>
+        <SortablePens
+          pens={tray.pens.map((pen, i) => ({ key: PEN_KEYS[i]!, pen }))}
+          taken={hand.taken}
+          onTake={hand.take}
+          onOrder={putPens}
+          onChange={(key) => setEditing(PEN_KEYS.indexOf(key as (typeof PEN_KEYS)[number]))}
+        />
         <span className="mx-1 w-px self-stretch bg-line @max-[54rem]:hidden" />
         {HAND_TOOLS.map((at) => (
           <PenButton key={at.key} at={at} taken={at.key === hand.taken} onTake={() => hand.take(at.key)} />
@@ -73,7 +75,7 @@ export const DeskTray = memo(function DeskTray({ hand }: { hand: TraysInHand }) 
             ))}
           </MenuItems>
         </Menu>
-      </PenTray>
+      </TrayBox>
       <TrayEditor
         tray={editing === null ? null : tray}
         first={Math.min(editing ?? 0, tray.pens.length - 1)}

@@ -15,6 +15,7 @@ import { afterEach, describe, expect, test, vi } from 'vitest';
 import { KeySheet } from '../desk/KeySheet.tsx';
 import { SaveSign } from '../outbox/SaveSign.tsx';
 import { PenTray } from '../pens/PenTray.tsx';
+import { SortablePens } from '../pens/SortablePens.tsx';
 import { ScoreSlip } from './ScoreSlip.tsx';
 
 afterEach(cleanup);
@@ -130,11 +131,12 @@ describe('beside the slip', () => {
     const order = vi.fn();
     const { pens } = starterTrays(() => 'x' as TrayId).trays[1]!;
     render(
-      <PenTray
+      <SortablePens
         pens={pens.map((pen, i) => ({ key: PEN_KEYS[i]!, pen }))}
         taken="1"
         onTake={() => {}}
         onOrder={order}
+        onChange={() => {}}
       />,
     );
     fireEvent.keyDown(screen.getAllByRole('button')[1]!, { key: 'ArrowRight', altKey: true });

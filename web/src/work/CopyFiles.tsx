@@ -1,33 +1,18 @@
-import {
-  closestCenter,
-  DndContext,
-  KeyboardSensor,
-  PointerSensor,
-  useSensor,
-  useSensors,
-} from '@dnd-kit/core';
-import {
-  arrayMove,
-  SortableContext,
-  sortableKeyboardCoordinates,
-  useSortable,
-  verticalListSortingStrategy,
-} from '@dnd-kit/sortable';
-import { CSS } from '@dnd-kit/utilities';
 import { type DocumentState, FILE_LIMITS, type Work } from '@jotmark/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { GripVertical, Link2, Upload, X } from 'lucide-react';
-import { useId, useRef, useState } from 'react';
+import { Link2, Upload } from 'lucide-react';
+import { lazy, Suspense, useId, useRef, useState } from 'react';
 import { CallFailed, call } from '../api/call.ts';
 import { sendFiles } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
 import { tell } from '../ask/stale.ts';
 import { FileInput } from '../frame/FileInput.tsx';
-import { aboutFile, withScheme } from '../paper/about-file.ts';
-import { NO_PAGES } from '../paper/Enclosures.tsx';
-import { ReadAgain } from '../paper/ReadAgain.tsx';
+import { withScheme } from '../paper/about-file.ts';
 import { plural } from '../time/words.ts';
+import { FileLine, type FileListProps } from './FileLine.tsx';
+
+const SortableFiles = lazy(() => import('./SortableFiles.tsx'));
 
 /** Files, pictures and links that go along with a copy, in the student's order. */
 export function CopyFiles({ work, readOnly }: { work: Work; readOnly: boolean }) {
@@ -67,101 +52,20 @@ export function CopyFiles({ work, readOnly }: { work: Work; readOnly: boolean })
   );
 }
 
-interface ListProps {
-  readonly files: readonly DocumentState[];
-  readonly readOnly: boolean;
-  onOrder(files: readonly DocumentState[]): void;
-  onRemove(file: DocumentState): void;
-}
-
-function FileList({ files, readOnly, onOrder, onRemove }: ListProps) {
-  const sensors = useSensors(
-    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
-    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+/** The files in their order; what sorts them is loaded when there are several. */
+function FileList({ files, readOnly, onOrder, onRemove }: FileListProps) {
+  const lines = (
+    <ol className="mt-2 space-y-1.5">
+      {files.map((file) => (
+        <FileLine key={file.id} file={file} {...(readOnly ? {} : { onRemove: () => onRemove(file) })} />
+      ))}
+    </ol>
   );
+  if (readOnly || files.length < 2) return lines;
   return (
-    <DndContext
-      sensors={sensors}
-      collisionDetection={closestCenter}
-      onDragEnd={({ active, over }) => {
-        const from = files.findIndex((f) => f.id === active.id);
-        const to = files.findIndex((f) => f.id === over?.id);
-        if (from >= 0 && to >= 0 && from !== to) onOrder(arrayMove([...files], from, to));
-      }}
-    >
-      <SortableContext items={files.map((f) => f.id)} strategy={verticalListSortingStrategy}>
-        <ol className="mt-2 space-y-1.5">
-          {files.map((file) => (
-            <FileLine
-              key={file.id}
-              file={file}
-              sortable={!readOnly && files.length > 1}
-              {...(readOnly ? {} : { onRemove: () => onRemove(file) })}
-            />
-          ))}
-        </ol>
-      </SortableContext>
-    </DndContext>
-  );
-}
-
-function FileLine({
-  file,
-  sortable,
-  onRemove,
-}: {
-  file: DocumentState;
-  sortable: boolean;
-  onRemove?: () => void;
-}) {
-  const { attributes, listeners, setNodeRef, transform, transition } = useSortable({
-    id: file.id,
-    disabled: !sortable,
-  });
-  return (
-    <li
-      ref={setNodeRef}
-      style={{ transform: CSS.Translate.toString(transform), transition: transition ?? undefined }}
-      className="rounded-lg border border-line bg-paper px-2 py-1.5"
-    >
-      <div className="flex items-center gap-2">
-        {sortable && (
-          <button
-            type="button"
-            className="grid h-8 w-6 touch-none place-items-center text-soft"
-            aria-label={`Move ${file.name}`}
-            {...attributes}
-            {...listeners}
-          >
-            <GripVertical size={16} aria-hidden="true" />
-          </button>
-        )}
-        <span className="min-w-0 flex-1">
-          <span className="block truncate font-semibold">{file.name}</span>
-          <span className="text-sm text-soft">{aboutFile(file)}</span>
-        </span>
-        {onRemove && (
-          <button
-            type="button"
-            className="grid size-9 place-items-center rounded text-soft hover:text-caution"
-            aria-label={`Take ${file.name} away`}
-            onClick={onRemove}
-          >
-            <X size={18} aria-hidden="true" />
-          </button>
-        )}
-      </div>
-      {file.trouble && (
-        <p className="mt-1 px-1 text-sm text-caution">
-          {NO_PAGES[file.trouble]} {file.trouble === 'too-slow' && <ReadAgain documentId={file.id} />}
-        </p>
-      )}
-      {file.shows === 'pages' && file.reading.state === 'failed' && (
-        <p className="mt-1 px-1 text-sm">
-          The file is kept. <ReadAgain documentId={file.id} />
-        </p>
-      )}
-    </li>
+    <Suspense fallback={lines}>
+      <SortableFiles files={files} onOrder={onOrder} onRemove={onRemove} />
+    </Suspense>
   );
 }
 

@@ -1,0 +1,28 @@
+import { later } from './later.tsx';
+
+/** Every view, each in a part of its own: what a student's telephone never shows it never loads. */
+export const views = {
+  signIn: later(() => import('../sign-in/SignIn.tsx').then((m) => m.SignIn)),
+  account: later(() => import('../account/AccountView.tsx').then((m) => m.AccountView)),
+  trail: later(() => import('../trail/TrailView.tsx').then((m) => m.TrailView)),
+  family: later(() => import('../setting/FamilyView.tsx').then((m) => m.FamilyView)),
+};
+
+export const studentViews = {
+  myWork: later(() => import('../work/MyWork.tsx').then((m) => m.MyWork)),
+  work: later(() => import('../work/WorkCopy.tsx').then((m) => m.WorkCopy)),
+};
+
+export const teacherViews = {
+  today: later(() => import('../today/Today.tsx').then((m) => m.Today)),
+  pile: later(() => import('../pile/PileView.tsx').then((m) => m.PileView)),
+  desk: later(() => import('../desk/Desk.tsx').then((m) => m.DeskRoute)),
+  classes: later(() => import('../register/Classes.tsx').then((m) => m.Classes)),
+  class: later(() => import('../register/ClassView.tsx').then((m) => m.ClassView)),
+  assignment: later(() => import('../setting/AssignmentView.tsx').then((m) => m.AssignmentRoute)),
+  words: later(() => import('../conversation/WordsView.tsx').then((m) => m.WordsView)),
+  room: later(() => import('../room/RoomView.tsx').then((m) => m.RoomView)),
+  closeLook: later(() => import('../room/CloseLookView.tsx').then((m) => m.CloseLookView)),
+  worksheets: later(() => import('../worksheets/WorksheetList.tsx').then((m) => m.WorksheetList)),
+  worksheet: later(() => import('../worksheets/WorksheetMaker.tsx').then((m) => m.WorksheetRoute)),
+};

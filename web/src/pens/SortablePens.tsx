@@ -1,0 +1,82 @@
+import { closestCenter, DndContext, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
+import { arrayMove, horizontalListSortingStrategy, SortableContext, useSortable } from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import type { Pen } from '@jotmark/core';
+import { type ButtonProps, type PenAtKey, PenButton } from './PenTray.tsx';
+
+interface Props {
+  readonly pens: readonly PenAtKey[];
+  readonly taken: string;
+  onTake(key: string): void;
+  /** The pens in a new order. */
+  onOrder(pens: readonly Pen[]): void;
+  onChange(key: string): void;
+}
+
+/** Pens that are put elsewhere by dragging, or with Alt and an arrow. */
+export function SortablePens({ pens, taken, onTake, onOrder, onChange }: Props) {
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 8 } }));
+  const move = (from: number, to: number) => {
+    if (to < 0 || to >= pens.length || from === to) return;
+    onOrder(
+      arrayMove(
+        pens.map((p) => p.pen),
+        from,
+        to,
+      ),
+    );
+  };
+  return (
+    <DndContext
+      sensors={sensors}
+      collisionDetection={closestCenter}
+      onDragEnd={({ active, over }) => {
+        const at = (id: unknown) => pens.findIndex((p) => p.key === id);
+        if (over) move(at(active.id), at(over.id));
+      }}
+    >
+      <SortableContext items={pens.map((p) => p.key)} strategy={horizontalListSortingStrategy}>
+        {pens.map((at, i) => (
+          <SortablePen
+            key={at.key}
+            at={at}
+            taken={at.key === taken}
+            onTake={() => onTake(at.key)}
+            onChange={() => onChange(at.key)}
+            onMove={(by) => move(i, i + by)}
+          />
+        ))}
+      </SortableContext>
+    </DndContext>
+  );
+}
+
+function SortablePen({
+  at,
+  onMove,
+  ...rest
+}: Omit<ButtonProps, 'sorting'> & {
+  onMove(by: number): void;
+}) {
+  const { listeners, setNodeRef, transform, transition } = useSortable({ id: at.key });
+  return (
+    <PenButton
+      at={at}
+      {...rest}
+      sorting={{
+        ref: setNodeRef,
+        ...listeners,
+        style: { transform: CSS.Translate.toString(transform), transition: transition ?? undefined },
+        onKeyDown(e) {
+          const by = e.key === 'ArrowLeft' ? -1 : e.key === 'ArrowRight' ? 1 : 0;
+          if (!e.altKey || by === 0) return;
+          e.preventDefault();
+          onMove(by);
+          // The buttons stay, their pens move: the hand goes along with its pen.
+          const buttons = [...(e.currentTarget.parentElement?.querySelectorAll('button') ?? [])];
+          buttons[buttons.indexOf(e.currentTarget) + by]?.focus();
+        },
+      }}
+    />
+  );
+}
