@@ -10,8 +10,8 @@ import { useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { useZoom } from '../hand/useZoom.ts';
 import { LEAST_SIZES, MOST_SIZES } from '../layout/useDeskLayout.ts';
-import { MARGIN_FOLDED } from '../margin/MarginColumn.tsx';
 import { MarkedPageStack } from '../margin/MarkedPageStack.tsx';
+import { MARGIN_FOLDED, NO_MARGIN, SIGNS_ONLY } from '../margin/margin-look.ts';
 import { marksByPage } from '../paper/marks-by-page.ts';
 import { usePageList } from '../paper/page-list.ts';
 
@@ -131,7 +131,7 @@ function Pages({ choice }: { choice: Choice }) {
           byPage={byPage}
           picked={choice.marks.filter((m) => m.id === active)}
           active={active}
-          margin={withMargin ? 'narrow' : 'none'}
+          look={withMargin ? SIGNS_ONLY : NO_MARGIN}
           onActivate={(note) => setActive(note?.id ?? null)}
         />
       )}

@@ -22,6 +22,11 @@ interface Props {
   readonly twoSides: boolean;
   readonly layout: DeskLayout;
   lay(change: Partial<DeskLayout>): void;
+  readonly does: BarMoves;
+}
+
+/** What is done in the bar; the same for as long as it is shown. */
+export interface BarMoves {
   onUndo(): void;
   onRedo(): void;
   onBefore(): void;
@@ -35,19 +40,19 @@ export const DeskBar = memo(function DeskBar(p: Props) {
   return (
     <TopBar crumbs={p.crumbs}>
       <KeptSign keeper={p.keeper} typing={p.typing} />
-      <Backs keeper={p.keeper} fixed={p.fixed} onUndo={p.onUndo} onRedo={p.onRedo} />
+      <Backs keeper={p.keeper} fixed={p.fixed} does={p.does} />
       {p.where && <span className="text-sm whitespace-nowrap text-soft tabular">{p.where}</span>}
       <span className="flex items-center text-soft">
-        <IconButton label="Copy before" disabled={p.first} onClick={p.onBefore} icon={ChevronLeft} />
-        <IconButton label="Next copy" disabled={p.last} onClick={p.onNext} icon={ChevronRight} />
+        <IconButton label="Copy before" disabled={p.first} onClick={p.does.onBefore} icon={ChevronLeft} />
+        <IconButton label="Next copy" disabled={p.last} onClick={p.does.onNext} icon={ChevronRight} />
         <IconButton
           label={p.twoSides ? 'Put away what lies beside' : 'Lay something beside it'}
-          onClick={p.onBeside}
+          onClick={p.does.onBeside}
           icon={Columns2}
         />
         <LayOut layout={p.layout} lay={p.lay} />
       </span>
-      <button type="button" className="key !text-sm" aria-label="Keys at the desk" onClick={p.onKeys}>
+      <button type="button" className="key !text-sm" aria-label="Keys at the desk" onClick={p.does.onKeys}>
         ?
       </button>
     </TopBar>
@@ -65,13 +70,13 @@ function KeptSign({ keeper, typing }: { keeper: SheetKeeper; typing: boolean }) 
   return <SaveSign save={typing && save === 'saved' ? 'saving' : save} waiting={waiting} />;
 }
 
-function Backs({ keeper, fixed, onUndo, onRedo }: Pick<Props, 'keeper' | 'fixed' | 'onUndo' | 'onRedo'>) {
+function Backs({ keeper, fixed, does }: Pick<Props, 'keeper' | 'fixed' | 'does'>) {
   const canUndo = useKept(keeper, undoOf);
   const canRedo = useKept(keeper, redoOf);
   return (
     <span className="flex items-center text-soft">
-      <IconButton label="Undo" disabled={fixed || !canUndo} onClick={onUndo} icon={Undo2} />
-      <IconButton label="Redo" disabled={fixed || !canRedo} onClick={onRedo} icon={Redo2} />
+      <IconButton label="Undo" disabled={fixed || !canUndo} onClick={does.onUndo} icon={Undo2} />
+      <IconButton label="Redo" disabled={fixed || !canRedo} onClick={does.onRedo} icon={Redo2} />
     </span>
   );
 }

@@ -1,6 +1,6 @@
 import type { PageFrame, QuarterTurn } from '@jotmark/core';
 import { type RefObject, useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react';
-import { MARGIN_WIDTH } from '../margin/MarginColumn.tsx';
+import { MARGIN_WIDTH } from '../margin/margin-look.ts';
 import { clampZoom, fitZoom, type Zoom } from './zoom.ts';
 
 /** Room that the paper never gets: its distance from the edges. */

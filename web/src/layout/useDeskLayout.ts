@@ -1,6 +1,6 @@
 import { useCallback, useState } from 'react';
 import * as z from 'zod';
-import { LEAST_MARGIN, MARGIN_WIDTH, MOST_MARGIN } from '../margin/MarginColumn.tsx';
+import { LEAST_MARGIN, MARGIN_WIDTH, MOST_MARGIN } from '../margin/margin-look.ts';
 
 /** Widths in CSS pixels; of what lies beside, its share of the room for both in per cent. */
 export const LEAST_SIZES = { slip: 272, strip: 76, margin: LEAST_MARGIN, beside: 20 } as const;

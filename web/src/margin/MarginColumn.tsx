@@ -1,14 +1,15 @@
 import { leadPoint, type MarginMark, type PageView, packMargin, toScreen, viewSize } from '@jotmark/core';
 import { memo, useLayoutEffect, useRef, useState } from 'react';
 import { Divider } from '../frame/Divider.tsx';
+import {
+  LEAST_MARGIN,
+  MARGIN_FOLDED,
+  type MarginLook,
+  type MarginWriting,
+  MOST_MARGIN,
+} from './margin-look.ts';
 import { NoteCard } from './NoteCard.tsx';
 
-export const MARGIN_WIDTH = 250;
-export const LEAST_MARGIN = 170;
-export const MOST_MARGIN = 420;
-/** The margin folded: room for signs. */
-export const MARGIN_FOLDED = 46;
-export type MarginSide = 'left' | 'right';
 const GAP = 6;
 const SIGN_HEIGHT = 26;
 const GUESS = 52;
@@ -17,27 +18,15 @@ interface Props {
   readonly notes: readonly MarginMark[];
   readonly view: PageView;
   readonly active: string | null;
-  readonly readOnly: boolean;
   /** Puts the cursor into the active note's words. */
   readonly editing: boolean;
-  readonly side?: MarginSide;
-  /** All are signs, in a narrow margin. */
-  readonly narrow?: boolean;
-  /** Of the wide margin, in CSS pixels. */
-  readonly wide?: number;
+  /** Null: for reading. */
+  readonly writing: MarginWriting | null;
+  readonly look: MarginLook;
   /** It is one of several below each other. */
   readonly oneOfMany?: boolean;
-  /** Lets the wide margin be pulled. */
-  onWide?: ((to: number) => void) | undefined;
-  /** Which were folded one by one. */
-  readonly folds?: ReadonlySet<string>;
-  onFold?: ((note: MarginMark) => void) | undefined;
   onActivate(note: MarginMark | null, edit: boolean): void;
-  onWords(note: MarginMark, words: string): void;
-  onRemove(note: MarginMark): void;
 }
-
-const NONE: ReadonlySet<string> = new Set();
 
 /**
  * The margin of one page: notes level with what they are about, pushed apart so that none overlap, joined to their place by
@@ -47,24 +36,19 @@ export const MarginColumn = memo(function MarginColumn({
   notes,
   view,
   active,
-  readOnly,
   editing,
-  side = 'right',
-  narrow = false,
-  wide = MARGIN_WIDTH,
+  writing,
+  look,
   oneOfMany = false,
-  onWide,
-  folds = NONE,
-  onFold,
   onActivate,
-  onWords,
-  onRemove,
 }: Props) {
+  const { side, folds, onWidth } = look;
+  const narrow = look.show === 'narrow';
   const [pageWidth, pageHeight] = viewSize(view);
   const [heights, setHeights] = useState<ReadonlyMap<string, number>>(new Map());
   const cards = useRef(new Map<string, HTMLElement>());
   const leads = notes.map((n) => toScreen(view, leadPoint(n, side)));
-  const width = narrow ? MARGIN_FOLDED : wide;
+  const width = narrow ? MARGIN_FOLDED : look.width;
   const isSign = (n: MarginMark) => folds.has(n.id) && n.id !== active;
 
   const full = packMargin(
@@ -130,15 +114,15 @@ export const MarginColumn = memo(function MarginColumn({
           );
         })}
       </svg>
-      {onWide && !narrow && (
+      {onWidth && !narrow && (
         <Divider
           label="Width of the margin"
           edge={side === 'left' ? 'right' : 'left'}
-          value={wide}
+          value={look.width}
           least={LEAST_MARGIN}
           most={MOST_MARGIN}
           oneOfMany={oneOfMany}
-          onValue={onWide}
+          onValue={onWidth}
         />
       )}
       {notes.map((n, i) => (
@@ -150,18 +134,19 @@ export const MarginColumn = memo(function MarginColumn({
           }}
           note={n}
           top={tops[i]!}
-          folded={(folded && n.id !== active) || isSign(n)}
-          over={folded && n.id === active}
-          reaches={narrow ? side : null}
           bottom={pageHeight}
+          shape={(folded && n.id !== active) || isSign(n) ? 'sign' : folded ? 'over' : 'card'}
+          reaches={narrow ? side : null}
           active={n.id === active}
-          editing={editing && n.id === active && !readOnly}
-          readOnly={readOnly}
-          onActivate={(edit) => onActivate(n, edit)}
-          onLeave={() => onActivate(null, false)}
-          onWords={(words) => onWords(n, words)}
-          onRemove={() => onRemove(n)}
-          onFold={onFold && (() => onFold(n))}
+          editing={editing && n.id === active && writing !== null}
+          readOnly={!writing}
+          does={{
+            onActivate: (edit) => onActivate(n, edit),
+            onLeave: () => onActivate(null, false),
+            onWords: (words) => writing?.onWords(n, words),
+            onRemove: () => writing?.onRemove(n),
+            onFold: writing?.onFold && (() => writing.onFold!(n)),
+          }}
         />
       ))}
     </div>

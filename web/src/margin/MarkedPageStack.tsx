@@ -2,8 +2,8 @@ import type { Box, MarginMark, Mark, PageView } from '@jotmark/core';
 import type { ReactNode } from 'react';
 import { viewOf } from '../paper/PageSheet.tsx';
 import type { ShownPage } from '../paper/page-list.ts';
-import { MARGIN_WIDTH, type MarginSide } from './MarginColumn.tsx';
-import { type MarginWriting, MarkedPage } from './MarkedPage.tsx';
+import { MarkedPage } from './MarkedPage.tsx';
+import type { MarginLook, MarginWriting } from './margin-look.ts';
 
 interface Props {
   readonly pages: readonly ShownPage[];
@@ -16,12 +16,7 @@ interface Props {
   /** Other places of words that are looked for, on a page. */
   readonly foundOn?: (page: number) => readonly Box[];
   readonly active: string | null;
-  readonly side?: MarginSide;
-  readonly margin?: 'wide' | 'narrow' | 'none';
-  readonly marginWidth?: number;
-  /** Lets the wide margin be pulled. */
-  onMarginWidth?(to: number): void;
-  readonly folds?: ReadonlySet<string>;
+  readonly look: MarginLook;
   /** What else lies over a page; null where nothing does. */
   over?(page: ShownPage, view: PageView): ReactNode;
   /** The active note's words are being written. */
@@ -32,7 +27,6 @@ interface Props {
   onActivate(note: MarginMark | null, edit: boolean): void;
 }
 
-const NO_FOLDS: ReadonlySet<string> = new Set();
 const NO_MARKS: readonly Mark[] = [];
 const NO_BOXES: readonly Box[] = [];
 
@@ -47,19 +41,13 @@ export function MarkedPageStack(p: Props) {
           <MarkedPage
             key={`${page.document}/${page.page}`}
             page={page}
-            index={i}
-            of={p.pages.length}
             zoom={p.zoom}
             marks={marks}
             picked={picked.length ? picked : NO_MARKS}
             words={p.wordsOn?.(i) ?? NO_BOXES}
             found={p.foundOn?.(i) ?? NO_BOXES}
             active={p.active !== null && marks.some((m) => m.id === p.active) ? p.active : null}
-            side={p.side ?? 'right'}
-            margin={p.margin ?? 'wide'}
-            marginWidth={p.marginWidth ?? MARGIN_WIDTH}
-            onMarginWidth={p.onMarginWidth}
-            folds={p.folds ?? NO_FOLDS}
+            look={p.look}
             editing={p.editing ?? false}
             writing={p.writing ?? null}
             over={p.over?.(page, viewOf(page.frame, page.turn, p.zoom)) ?? null}

@@ -8,45 +8,33 @@ import { describeMark, MARGIN_NAMES } from '../marks/describe.ts';
 interface Props {
   readonly note: MarginMark;
   readonly top: number;
-  readonly folded: boolean;
-  /** Unfolded above folded ones. */
-  readonly over: boolean;
-  /** From a narrow margin the unfolded one reaches out to this side; null: it lies within. */
-  readonly reaches?: 'left' | 'right' | null;
+  /** Of the page, in its margin. */
   readonly bottom: number;
+  /** Unfolded among others, only its sign, or unfolded above signs. */
+  readonly shape: 'card' | 'sign' | 'over';
+  /** From a narrow margin the unfolded one reaches out to this side; null: it lies within. */
+  readonly reaches: 'left' | 'right' | null;
   readonly active: boolean;
   readonly editing: boolean;
   readonly readOnly: boolean;
   readonly ref: Ref<HTMLElement>;
-  onActivate(edit: boolean): void;
-  onLeave(): void;
-  onWords(words: string): void;
-  onRemove(): void;
-  onFold?: (() => void) | undefined;
+  readonly does: {
+    onActivate(edit: boolean): void;
+    onLeave(): void;
+    onWords(words: string): void;
+    onRemove(): void;
+    readonly onFold: (() => void) | undefined;
+  };
 }
 
 /** One note in the margin: words to read, words to write, or only its sign. */
-export function NoteCard({
-  note,
-  top,
-  folded,
-  over,
-  reaches = null,
-  bottom,
-  active,
-  editing,
-  readOnly,
-  ref,
-  onActivate,
-  onLeave,
-  onWords,
-  onRemove,
-  onFold,
-}: Props) {
+export function NoteCard({ note, top, bottom, shape, reaches, active, editing, readOnly, ref, does }: Props) {
+  const { onActivate, onLeave, onWords, onRemove, onFold } = does;
+  const over = shape === 'over';
   const kind = MARGIN_NAMES[note.kind];
   const about = note.focus ? `${kind}, ${note.focus}` : kind;
   const said = note.kind === 'note' ? note.words : describeMark(note);
-  if (folded)
+  if (shape === 'sign')
     return (
       <button
         ref={ref as Ref<HTMLButtonElement>}

@@ -3,6 +3,7 @@ import { makeId } from '@jotmark/core';
 import { cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { afterEach, beforeAll, beforeEach, describe, expect, test, vi } from 'vitest';
 import { MarginColumn } from './MarginColumn.tsx';
+import { PLAIN_MARGIN } from './margin-look.ts';
 
 /** jsdom lays nothing out: every card is as high as this. */
 let cardHeight = 60;
@@ -38,19 +39,21 @@ const note = (n: number, y: number, words = `note ${n}`): NoteMark => ({
 const view = { width: 600, height: 400, turn: 0 as const, zoom: 1 };
 
 function show(notes: readonly NoteMark[], over: Partial<Parameters<typeof MarginColumn>[0]> = {}) {
-  const heard = { onActivate: vi.fn(), onWords: vi.fn(), onRemove: vi.fn() };
+  const writing = { onWords: vi.fn(), onRemove: vi.fn() };
+  const onActivate = vi.fn();
   const result = render(
     <MarginColumn
       notes={notes}
       view={view}
       active={null}
       editing={false}
-      readOnly={false}
-      {...heard}
+      writing={writing}
+      look={PLAIN_MARGIN}
+      onActivate={onActivate}
       {...over}
     />,
   );
-  return { ...heard, ...result };
+  return { onActivate, ...writing, ...result };
 }
 
 const tops = () => screen.getAllByRole('article').map((a) => Number.parseFloat(a.style.top));
@@ -124,7 +127,7 @@ describe('the margin', () => {
     fireEvent.click(screen.getByRole('button', { name: 'Take away' }));
     expect(onRemove).toHaveBeenCalledWith(one);
     unmount();
-    show([one], { active: one.id, editing: true, readOnly: true });
+    show([one], { active: one.id, editing: true, writing: null });
     expect(screen.queryByLabelText('Words of the note')).toBeNull();
     expect(screen.queryByRole('button', { name: 'Take away' })).toBeNull();
   });

@@ -12,6 +12,9 @@ export interface ShownPage {
   readonly turn: QuarterTurn;
   /** Set on the first page of a document when there are several: the name to show above it. */
   readonly heading: string | null;
+  /** Its place in the stack, counted from 0, and how many there are. */
+  readonly index: number;
+  readonly of: number;
 }
 
 /** The document's pages together as one stack, as far as they have been read. */
@@ -27,20 +30,19 @@ export function usePageList(
   if (known.current.length !== data.length || known.current.some((d, i) => d !== data[i]))
     known.current = data;
   const stable = known.current;
-  const pages = useMemo(
-    () =>
-      withPages.flatMap((d, k): ShownPage[] => {
-        const turns = frozen?.[d.id] ?? stable[k]?.turns ?? {};
-        return (stable[k]?.frames ?? []).map((frame, page) => ({
-          document: d.id,
-          page,
-          frame,
-          turn: (turns[String(page)] ?? 0) as QuarterTurn,
-          heading: page === 0 && documents.length > 1 ? d.name : null,
-        }));
-      }),
-    [withPages, stable, frozen, documents.length],
-  );
+  const pages = useMemo(() => {
+    const shown = withPages.flatMap((d, k): Omit<ShownPage, 'index' | 'of'>[] => {
+      const turns = frozen?.[d.id] ?? stable[k]?.turns ?? {};
+      return (stable[k]?.frames ?? []).map((frame, page) => ({
+        document: d.id,
+        page,
+        frame,
+        turn: (turns[String(page)] ?? 0) as QuarterTurn,
+        heading: page === 0 && documents.length > 1 ? d.name : null,
+      }));
+    });
+    return shown.map((page, index): ShownPage => ({ ...page, index, of: shown.length }));
+  }, [withPages, stable, frozen, documents.length]);
   const states = withPages.map((d, k) => ({ ...d, ...stable[k]?.state }));
   return {
     pages,

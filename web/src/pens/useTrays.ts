@@ -16,7 +16,7 @@ const TAKEN = 'jotmark.pen';
 const HAND = HAND_TOOLS[0]!;
 
 /** The pen that a key takes: of the tray that lies out, or one of those that always lie beside it. */
-export function penOf(trays: Trays, key: string): Pen | null {
+function penOf(trays: Trays, key: string): Pen | null {
   const beside = HAND_TOOLS.find((t) => t.key === key);
   if (beside) return beside.pen;
   return trayOut(trays).pens[PEN_KEYS.indexOf(key as (typeof PEN_KEYS)[number])] ?? null;
@@ -27,6 +27,8 @@ export interface TraysInHand {
   /** The key of what was taken. */
   readonly taken: string;
   readonly pen: Pen;
+  /** The pen that a key takes. */
+  penAt(key: string): Pen | null;
   take(key: string): void;
   /** Takes a pen for as long as its key is held. */
   lend(key: string): void;
@@ -66,6 +68,7 @@ export function useTrays(): TraysInHand | null {
     trays,
     taken,
     pen: penOf(trays, taken) ?? HAND.pen,
+    penAt: (key) => penOf(trays, key),
     take,
     lend(key) {
       if (key === taken || !penOf(trays, key)) return;

@@ -6,18 +6,22 @@ import { PickedFrame } from './PickedFrame.tsx';
 
 type Frame = ComponentProps<typeof PickedFrame>;
 
-interface Props extends Omit<Frame, 'marks' | 'view'> {
+interface Props {
   readonly page: ShownPage;
   readonly view: PageView;
   /** Words on the page that are being written. */
   readonly written: TextMark | null;
   readonly picked: readonly Mark[];
-  onWords(mark: TextMark, words: string): void;
-  onLeave(): void;
+  readonly pens: Frame['pens'];
+  readonly does: Omit<Frame, 'marks' | 'view' | 'pens'> & {
+    onWords(mark: TextMark, words: string): void;
+    onLeave(): void;
+  };
 }
 
 /** What lies over one page while it is marked: words that are being written, and the frame round what is picked. */
-export function OverPage({ page, view, written, picked, onWords, onLeave, ...frame }: Props) {
+export function OverPage({ page, view, written, picked, pens, does }: Props) {
+  const { onWords, onLeave, ...frame } = does;
   const here = (mark: Mark) => mark.page === page.page && mark.document === page.document;
   const marks = picked.filter(here);
   return (
@@ -31,7 +35,7 @@ export function OverPage({ page, view, written, picked, onWords, onLeave, ...fra
           onLeave={onLeave}
         />
       )}
-      {marks.length > 0 && <PickedFrame {...frame} marks={marks} view={view} />}
+      {marks.length > 0 && <PickedFrame {...frame} pens={pens} marks={marks} view={view} />}
     </>
   );
 }

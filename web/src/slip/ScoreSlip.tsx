@@ -10,23 +10,27 @@ interface Props {
   readonly about: string;
   readonly slip: Sheet['slip'];
   readonly marks: readonly Mark[];
-  readonly readOnly: boolean;
-  /** It shows how the marking stood: to read only, for as long. */
-  readonly looksBack?: boolean;
-  readonly last: boolean;
   readonly selected: readonly Mark[];
+  /** To be written on, handed back, or shown as it stood earlier: the last two are only read. */
+  readonly state: 'open' | 'handed-back' | 'past';
+  /** It is the last of its pile. */
+  readonly last: boolean;
   /** In CSS pixels; null: it has the desk to itself. */
   readonly width: number | null;
   onWidth?(to: number): void;
-  readonly gradeRef: Ref<HTMLInputElement>;
-  readonly closingRef: Ref<HTMLTextAreaElement>;
+  readonly fields: { readonly grade: Ref<HTMLInputElement>; readonly closing: Ref<HTMLTextAreaElement> };
+  readonly does: SlipMoves;
+  /** What else belongs beside the copy. */
+  readonly children?: ReactNode;
+}
+
+/** What is done on the slip; the same for as long as it is shown. */
+export interface SlipMoves {
   onGrade(value: number | null): void;
   onClosing(value: string): void;
   onDone(done: boolean, goOn: boolean): void;
   onNext(): void;
   onPick(mark: Mark): void;
-  /** What else belongs beside the copy. */
-  readonly children?: ReactNode;
 }
 
 const WHY_NOT = {
@@ -38,7 +42,7 @@ const WHY_NOT = {
 /** The slip clipped to the copy: grade, closing words, whether it is marked, and all marks as a list. */
 export const ScoreSlip = memo(function ScoreSlip(p: Props) {
   const [listed, setListed] = useState(false);
-  const done = p.slip.done.value;
+  const readOnly = p.state !== 'open';
   const notes = p.marks.filter((m) => m.kind === 'note').length;
   return (
     <aside
@@ -66,22 +70,22 @@ export const ScoreSlip = memo(function ScoreSlip(p: Props) {
             <GradeField
               value={p.slip.grade.value}
               most={p.assignment.most}
-              readOnly={p.readOnly || p.looksBack === true}
-              inputRef={p.gradeRef}
-              onGrade={p.onGrade}
+              readOnly={readOnly}
+              inputRef={p.fields.grade}
+              onGrade={p.does.onGrade}
             />
           ) : (
             <p className="mt-3 text-soft">This work has no grade.</p>
           )}
           <label className="mt-5 block">
             <span className="text-sm text-soft">
-              Closing words {!p.readOnly && <span className="key">c</span>}
+              Closing words {p.state !== 'handed-back' && <span className="key">c</span>}
             </span>
             <ClosingField
               value={p.slip.closing.value}
-              readOnly={p.readOnly || p.looksBack === true}
-              areaRef={p.closingRef}
-              onClosing={p.onClosing}
+              readOnly={readOnly}
+              areaRef={p.fields.closing}
+              onClosing={p.does.onClosing}
             />
           </label>
           <details
@@ -92,41 +96,50 @@ export const ScoreSlip = memo(function ScoreSlip(p: Props) {
               {plural(p.marks.length, 'mark', 'marks')}, {plural(notes, 'note', 'notes')}
             </summary>
             {/* Thousands of lines that nobody looks at would be made anew with every stroke. */}
-            {listed && <MarkList marks={p.marks} selected={p.selected} onPick={p.onPick} />}
+            {listed && <MarkList marks={p.marks} selected={p.selected} onPick={p.does.onPick} />}
           </details>
           {p.children}
-          <div className="mt-auto space-y-2 pt-6">
-            {p.looksBack ? null : p.readOnly ? (
-              <p className="text-soft">This copy was handed back. What the student got stays as it was.</p>
-            ) : done ? (
-              <>
-                <p className="text-sm text-soft">Marked, and held until you hand back.</p>
-                <button type="button" className="act w-full" onClick={p.onNext} disabled={p.last}>
-                  {p.last ? 'This was the last one' : 'Next copy'}
-                </button>
-                <button type="button" className="quiet w-full" onClick={() => p.onDone(false, false)}>
-                  Not marked yet
-                </button>
-              </>
-            ) : (
-              <>
-                <button type="button" className="act w-full" onClick={() => p.onDone(true, true)}>
-                  {p.last ? 'Marked' : 'Marked, next copy'}{' '}
-                  <span className="ml-1 font-normal opacity-80">Ctrl ↵</span>
-                </button>
-                {!p.last && (
-                  <button type="button" className="quiet w-full" onClick={p.onNext}>
-                    Leave it for now <span className="key">n</span>
-                  </button>
-                )}
-              </>
-            )}
-          </div>
+          {p.state !== 'past' && (
+            <SlipEnd state={p.state} done={p.slip.done.value} last={p.last} does={p.does} />
+          )}
         </div>
       </div>
     </aside>
   );
 });
+
+/** What comes next with this copy. */
+function SlipEnd({ state, done, last, does }: Pick<Props, 'state' | 'last' | 'does'> & { done: boolean }) {
+  return (
+    <div className="mt-auto space-y-2 pt-6">
+      {state === 'handed-back' ? (
+        <p className="text-soft">This copy was handed back. What the student got stays as it was.</p>
+      ) : done ? (
+        <>
+          <p className="text-sm text-soft">Marked, and held until you hand back.</p>
+          <button type="button" className="act w-full" onClick={does.onNext} disabled={last}>
+            {last ? 'This was the last one' : 'Next copy'}
+          </button>
+          <button type="button" className="quiet w-full" onClick={() => does.onDone(false, false)}>
+            Not marked yet
+          </button>
+        </>
+      ) : (
+        <>
+          <button type="button" className="act w-full" onClick={() => does.onDone(true, true)}>
+            {last ? 'Marked' : 'Marked, next copy'}{' '}
+            <span className="ml-1 font-normal opacity-80">Ctrl ↵</span>
+          </button>
+          {!last && (
+            <button type="button" className="quiet w-full" onClick={does.onNext}>
+              Leave it for now <span className="key">n</span>
+            </button>
+          )}
+        </>
+      )}
+    </div>
+  );
+}
 
 /** Typed as teachers type numbers; an impossible one is refused with a sentence and the last good one stays. */
 const GradeField = memo(function GradeField({

@@ -44,12 +44,11 @@ function show(over: Partial<Parameters<typeof ScoreSlip>[0]> = {}) {
       slip={EMPTY_SHEET.slip}
       width={286}
       marks={marks}
-      readOnly={false}
+      state="open"
       last={false}
       selected={[]}
-      gradeRef={createRef()}
-      closingRef={createRef()}
-      {...heard}
+      fields={{ grade: createRef(), closing: createRef() }}
+      does={heard}
       {...over}
     />,
   );
@@ -108,7 +107,7 @@ describe('the score slip', () => {
   });
 
   test('a copy that was handed back can be read and not changed', () => {
-    show({ readOnly: true });
+    show({ state: 'handed-back' });
     expect(screen.getByLabelText(/^Grade/).hasAttribute('readonly')).toBe(true);
     expect(screen.queryByRole('button', { name: /Marked/ })).toBeNull();
   });

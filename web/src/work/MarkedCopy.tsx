@@ -17,6 +17,7 @@ import { Waiting } from '../frame/states.tsx';
 import { useZoom } from '../hand/useZoom.ts';
 import { FocusSignGlyph } from '../look/glyphs.tsx';
 import { MarkedPageStack } from '../margin/MarkedPageStack.tsx';
+import { PLAIN_MARGIN } from '../margin/margin-look.ts';
 import { describeMark } from '../marks/describe.ts';
 import { Enclosures } from '../paper/Enclosures.tsx';
 import { marksByPage } from '../paper/marks-by-page.ts';
@@ -131,6 +132,7 @@ function MarkedPages({ handBack, scroller, active, onActive }: PagesProps) {
           byPage={byPage}
           picked={picked}
           active={active}
+          look={PLAIN_MARGIN}
           onActivate={(note) => onActive(note?.id ?? null)}
         />
       )}

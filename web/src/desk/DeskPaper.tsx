@@ -1,0 +1,131 @@
+import { type ChangeId, changesBackTo, type Mark } from '@jotmark/core';
+import { FindBar } from '../beside/FindBar.tsx';
+import { PastBar } from '../beside/PastBar.tsx';
+import { MarkedPageStack } from '../margin/MarkedPageStack.tsx';
+import { Clashes } from '../marks/Clashes.tsx';
+import { newId } from '../outbox/new-id.ts';
+import { Enclosures } from '../paper/Enclosures.tsx';
+import { DeskTray } from '../pens/DeskTray.tsx';
+import { OverPage } from '../picked/OverPage.tsx';
+import { NotReady } from './NotReady.tsx';
+import type { DeskNow } from './useDesk.ts';
+
+const NO_MARKS: readonly Mark[] = [];
+const TRAY_SIDE = { left: 'justify-start', middle: 'justify-center', right: 'justify-end' } as const;
+
+/** The middle of the desk: the paper, what lies over it while it is marked, and the tray at its foot. */
+export function DeskPaper({ d }: { d: DeskNow }) {
+  const { layout, stands, keeper, paper, hand, finding } = d;
+  return (
+    <main
+      className={`relative min-w-0 ${layout.dark ? 'bg-dark-table' : ''} ${layout.only === 'slip' ? 'hidden' : ''}`}
+      style={{ flex: `${100 - layout.sizes.beside} 1 0` }}
+    >
+      {stands.looksBack && (
+        <PastBar
+          handInId={d.desk.handIn.id}
+          onShow={(then) => stands.lookBack(then ?? 'now')}
+          onGoBack={(then) => {
+            stands.lookBack('closed');
+            keeper.do(changesBackTo(keeper.view.sheet, then, () => newId<ChangeId>()));
+          }}
+          onClose={() => stands.lookBack('closed')}
+        />
+      )}
+      <Clashes
+        clashes={stands.clashes}
+        sheet={stands.standing}
+        onSettle={(clash, choice) => keeper.settle(clash, choice)}
+      />
+      {paper.ready ? (
+        <>
+          <div
+            ref={paper.scroller}
+            data-scroller
+            tabIndex={0}
+            role="region"
+            aria-label="Pages of the copy"
+            className="absolute inset-0 isolate touch-none overflow-auto px-5 pt-4 pb-28 select-none"
+          >
+            <Enclosures documents={d.desk.documents} />
+            {paper.measured && <Pages d={d} />}
+          </div>
+          {finding.words !== null && (
+            <FindBar
+              words={finding.words}
+              at={finding.at}
+              found={finding.found}
+              onWords={finding.write}
+              onMove={finding.move}
+              onClose={() => {
+                finding.end();
+                paper.scroller.current?.focus({ preventScroll: true });
+              }}
+            />
+          )}
+          <canvas ref={hand.liveCanvas} className="pointer-events-none absolute top-0 left-0 size-full" />
+          {d.paperSeen && <Tray d={d} />}
+        </>
+      ) : (
+        <NotReady stack={paper.stack} documents={d.desk.documents} />
+      )}
+    </main>
+  );
+}
+
+function Tray({ d }: { d: DeskNow }) {
+  const { trayHand } = d;
+  if (d.stands.fixed || !trayHand) return null;
+  return (
+    <div
+      className={`@container pointer-events-none absolute inset-x-3 bottom-3 flex [&>*]:pointer-events-auto ${TRAY_SIDE[trayHand.trays.side]}`}
+    >
+      <DeskTray hand={trayHand} />
+    </div>
+  );
+}
+
+function Pages({ d }: { d: DeskNow }) {
+  const { paper, marks, hand, finding } = d;
+  const { hold, beingWritten } = marks;
+  const { fixed } = d.stands;
+  return (
+    <MarkedPageStack
+      pages={paper.pages}
+      zoom={paper.zoom}
+      byPage={marks.byPage}
+      picked={marks.picked}
+      wordsOn={(i) => hand.cursor.boxesOn(i) ?? finding.onPage(i).here}
+      foundOn={(i) => finding.onPage(i).others}
+      active={marks.inMargin}
+      look={paper.look}
+      editing={hold.editing}
+      writing={fixed ? null : d.writing}
+      onActivate={d.does.onActivate}
+      over={(page, view) => {
+        const here = fixed || hold.editing ? NO_MARKS : marks.picked;
+        return (
+          (here.length > 0 || beingWritten) && (
+            <OverPage
+              page={page}
+              view={view}
+              written={beingWritten}
+              picked={here}
+              pens={hand.pensAtKeys}
+              does={{
+                onWords: (mark, said) => d.words.note.type(mark.id, said),
+                onLeave: hold.letGo,
+                onDrag: hand.host.drag,
+                onResize: hand.host.move,
+                onPen: hold.changePen,
+                onCopy: hold.copy,
+                onDouble: hold.double,
+                onRemove: () => hold.takeAway(marks.picked),
+              }}
+            />
+          )
+        );
+      }}
+    />
+  );
+}

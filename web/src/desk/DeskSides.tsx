@@ -1,0 +1,107 @@
+import { useMemo } from 'react';
+import { Beside } from '../beside/Beside.tsx';
+import { useHere } from '../frame/session.tsx';
+import { ScoreSlip } from '../slip/ScoreSlip.tsx';
+import { SlipFoot } from '../slip/SlipFoot.tsx';
+import { lateWords } from '../time/words.ts';
+import { PageStrip } from './PageStrip.tsx';
+import { PileStrip } from './PileStrip.tsx';
+import type { DeskNow } from './useDesk.ts';
+
+/** What lies left of the paper: the pile, the pages small. */
+export function LeftOfPaper({ d }: { d: DeskNow }) {
+  const { layout, paper } = d;
+  if (layout.only !== null) return null;
+  return (
+    <>
+      {layout.strip &&
+        (d.paperSeen ? (
+          <PileStrip
+            rows={d.place.rows}
+            here={d.desk.copyId}
+            width={layout.sizes.strip}
+            onWidth={d.sizes.strip}
+          />
+        ) : (
+          <div className="shrink-0 border-r border-line bg-tray" style={{ width: layout.sizes.strip }} />
+        ))}
+      {layout.pages && paper.ready && (
+        <PageStrip pages={paper.pages} byPage={d.marks.byPage} now={paper.pageNow} onGo={d.does.onPage} />
+      )}
+    </>
+  );
+}
+
+/** What lies right of it: something to compare with, and the slip. */
+export function RightOfPaper({ d }: { d: DeskNow }) {
+  const { layout } = d;
+  const slip = layout.only === null ? layout.slip : layout.only === 'slip';
+  return (
+    <>
+      {d.twoSides && layout.only !== 'slip' && (
+        <Beside
+          copyId={d.desk.copyId}
+          documents={d.desk.documents}
+          share={layout.sizes.beside}
+          onShare={d.sizes.beside}
+          onClose={d.does.onBeside}
+        />
+      )}
+      {slip &&
+        (d.paperSeen || layout.only === 'slip' ? (
+          <Slip d={d} />
+        ) : (
+          <div className="shrink-0" style={{ width: layout.sizes.slip }} />
+        ))}
+    </>
+  );
+}
+
+function Slip({ d }: { d: DeskNow }) {
+  const { clock } = useHere();
+  const { desk, keeper, readOnly, layout, does } = d;
+  const { sheet, looksBack } = d.stands;
+  const { number, late, claimedAt } = desk.handIn;
+  const about = [
+    `hand-in ${number}`,
+    lateWords(late) ?? 'on time',
+    claimedAt !== null && `without a network; by the device ${clock.moment(claimedAt, Date.now())}`,
+  ]
+    .filter(Boolean)
+    .join(' · ');
+  const closing = d.words.closing.draft?.words ?? null;
+  const slip = useMemo(
+    () =>
+      closing === null ? sheet.slip : { ...sheet.slip, closing: { ...sheet.slip.closing, value: closing } },
+    [sheet.slip, closing],
+  );
+  const foot = useMemo(
+    () => (
+      <SlipFoot
+        desk={desk}
+        keeper={keeper}
+        readOnly={readOnly}
+        looksBack={looksBack}
+        onLookBack={does.onLookBack}
+      />
+    ),
+    [desk, keeper, readOnly, looksBack, does],
+  );
+  return (
+    <ScoreSlip
+      assignment={desk.assignment}
+      about={about}
+      slip={slip}
+      marks={d.marks.shown}
+      selected={d.marks.picked}
+      state={readOnly ? 'handed-back' : looksBack ? 'past' : 'open'}
+      last={!d.place.next}
+      width={layout.only === 'slip' ? null : layout.sizes.slip}
+      onWidth={d.sizes.slip}
+      fields={d.fields}
+      does={does}
+    >
+      {foot}
+    </ScoreSlip>
+  );
+}

@@ -1,0 +1,148 @@
+import type { Desk, MarginMark, Mark, PileRow } from '@jotmark/core';
+import { useMemo, useRef, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { toast } from 'sonner';
+import { useAhead } from '../ahead/ahead.ts';
+import { useFind } from '../beside/useFind.ts';
+import { useHere } from '../frame/session.tsx';
+import { useStable } from '../frame/useStable.ts';
+import { useDeskLayout } from '../layout/useDeskLayout.ts';
+import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
+import type { TraysInHand } from '../pens/useTrays.ts';
+import { useAfterPaint } from './useAfterPaint.ts';
+import { useDeskHand } from './useDeskHand.ts';
+import { useDeskLine } from './useDeskLine.ts';
+import { useDeskMarks } from './useDeskMarks.ts';
+import { useDeskPaper } from './useDeskPaper.ts';
+import { useLeftAt } from './useLeftAt.ts';
+import { usePilePlace } from './usePilePlace.ts';
+import { useStanding } from './useStanding.ts';
+import { useTurnPage } from './useTurnPage.ts';
+import { useTyping } from './useTyping.ts';
+
+/** All that one copy on the desk is made of, and the moves that touch several parts of it. The parts are hooks of their own; here they meet. */
+export function useDesk(desk: Desk, keeper: SheetKeeper) {
+  const me = useHere().session.person!.id;
+  const readOnly = desk.handedBack;
+  const [layout, lay] = useDeskLayout();
+  const pulled = (part: keyof typeof layout.sizes) => (to: number) =>
+    lay({ sizes: { ...layout.sizes, [part]: to } });
+  const sizes = useStable({
+    slip: pulled('slip'),
+    strip: pulled('strip'),
+    margin: pulled('margin'),
+    beside: pulled('beside'),
+  });
+  const stands = useStanding(keeper, readOnly);
+  const words = useTyping(desk, keeper, me);
+  const paper = useDeskPaper(desk, layout, sizes.margin);
+  const marks = useDeskMarks({ keeper, stands, words, paper });
+  const hand = useDeskHand({ desk, me, keeper, fixed: stands.fixed, paper, marks });
+  const place = usePilePlace(desk);
+  const finding = useFind(paper.texts, paper.bring);
+  const turnPage = useTurnPage(paper.stack.turnsOf);
+  const [keySheet, setKeySheet] = useState(false);
+  const [twoSides, setTwoSides] = useState(false);
+  const fields = useRef({
+    grade: { current: null as HTMLInputElement | null },
+    closing: { current: null as HTMLTextAreaElement | null },
+  }).current;
+  useDeskLine(desk.handIn.id, keeper);
+  useLeftAt(desk, keeper, paper.scroller, paper.ready && paper.measured, paper.pageNow);
+  useAhead(place.next?.copyId, paper.ready);
+
+  const navigate = useNavigate();
+  const { hold } = marks;
+  const settle = () => {
+    hold.letGo();
+    words.closing.flush();
+  };
+  const go = (row: PileRow | null) => {
+    settle();
+    if (row) navigate(`/desk/${row.copyId}`);
+  };
+  const setDone = (done: boolean, goOn: boolean) => {
+    words.note.flush();
+    words.closing.flush();
+    keeper.write('done', done);
+    if (!goOn) return;
+    if (place.nextWaiting) return go(place.nextWaiting);
+    toast.success('That was the last one: all copies that are in are marked.');
+    navigate(`/piles/${desk.assignment.id}`);
+  };
+  const back = (how: 'undo' | 'redo') => {
+    settle();
+    hand.pad.current?.giveUp();
+    const touched = keeper[how]().at(-1);
+    if (touched && 'mark' in touched) paper.bring(touched.mark);
+  };
+  const does = useStable({
+    onUndo: () => back('undo'),
+    onRedo: () => back('redo'),
+    onBefore: () => go(place.before),
+    onNext: () => go(place.next),
+    onBeside: () => setTwoSides(!twoSides),
+    onKeys: () => setKeySheet(true),
+    onPage: paper.toPage,
+    onGrade: (value: number | null) => keeper.write('grade', value, 'grade'),
+    onClosing: (text: string) => words.closing.type('closing', text),
+    onDone: setDone,
+    onPick: (mark: Mark) => {
+      hold.pick([mark]);
+      paper.bring(mark);
+    },
+    onActivate: (note: MarginMark | null, edit: boolean) =>
+      note ? hold.pick([note], { edit }) : hold.letGo(),
+    onLookBack: () => {
+      settle();
+      stands.lookBack(stands.looksBack ? 'closed' : 'now');
+    },
+    take: (key: string) => {
+      hand.trays?.take(key);
+      hand.cursor.putAway();
+    },
+  });
+  const writing = useStable({
+    onWords: (note: MarginMark, text: string) => words.note.type(note.id, text),
+    onRemove: (note: MarginMark) => hold.takeAway([note]),
+    onFold: (note: MarginMark) => {
+      hold.letGo();
+      paper.fold(note.id);
+    },
+  });
+  // The tray is made anew only when a pen is taken or changed, not with every mark.
+  const trayHand = useMemo(
+    (): TraysInHand | null => hand.trays && { ...hand.trays, take: does.take },
+    [hand.trays?.trays, hand.trays?.taken, does],
+  );
+  return {
+    desk,
+    keeper,
+    readOnly,
+    layout,
+    lay,
+    sizes,
+    stands,
+    words,
+    paper,
+    marks,
+    hand,
+    trayHand,
+    place,
+    finding,
+    turnPage,
+    keySheet,
+    closeKeys: () => setKeySheet(false),
+    twoSides,
+    fields,
+    setDone,
+    go,
+    does,
+    writing,
+    /** Everything but the paper is laid out when the paper is seen. */
+    paperSeen: useAfterPaint(paper.measured),
+  };
+}
+
+/** One copy on the desk, with all that belongs to it. */
+export type DeskNow = ReturnType<typeof useDesk>;

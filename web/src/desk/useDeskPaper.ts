@@ -1,0 +1,70 @@
+import type { Desk } from '@jotmark/core';
+import { type RefObject, useMemo, useRef, useState } from 'react';
+import { toast } from 'sonner';
+import { rememberRoom } from '../ahead/ahead.ts';
+import { reveal } from '../hand/reveal.ts';
+import { usePageInView, useZoom } from '../hand/useZoom.ts';
+import type { DeskLayout } from '../layout/useDeskLayout.ts';
+import { MARGIN_FOLDED, type MarginLook } from '../margin/margin-look.ts';
+import { usePageList, usePageTexts } from '../paper/page-list.ts';
+
+const NO_FOLDS: ReadonlySet<string> = new Set();
+/** In a box less wide the margin is only signs: the paper comes first. */
+const WIDE_ENOUGH = 640;
+
+const toggled = (set: ReadonlySet<string>, id: string): ReadonlySet<string> =>
+  set.has(id) ? new Set([...set].filter((other) => other !== id)) : new Set([...set, id]);
+
+/** The paper on the desk: its pages and their words, how large and where they lie, with which margin, and the ways over it. */
+export function useDeskPaper(desk: Desk, layout: DeskLayout, onMarginWidth: (to: number) => void) {
+  const stack = usePageList(desk.documents);
+  const { pages } = stack;
+  const texts = usePageTexts(pages);
+  const scroller: RefObject<HTMLDivElement | null> = useRef(null);
+  // Pages of several documents are shown when all are there: a stack that grows while one reads would jump.
+  const ready = stack.settled && pages.length > 0;
+  const showIn = (width: number): MarginLook['show'] =>
+    layout.only === 'paper' ? 'none' : layout.margin === 'wide' && width >= WIDE_ENOUGH ? 'wide' : 'narrow';
+  const widths = { none: 0, narrow: MARGIN_FOLDED, wide: layout.sizes.margin };
+  const zooming = useZoom(scroller, pages, ready, (width) => widths[showIn(width)]);
+  const { zoom, room } = zooming;
+  const show = showIn(room?.[0] ?? 0);
+  if (room) rememberRoom(room, widths[show]);
+  const pageNow = usePageInView(scroller, ready);
+  const [folds, setFolds] = useState(NO_FOLDS);
+  const { side } = layout;
+  const width = layout.sizes.margin;
+  const look = useMemo(
+    (): MarginLook => ({ show, side, width, folds, onWidth: onMarginWidth }),
+    [show, side, width, folds, onMarginWidth],
+  );
+
+  const toPage = (index: number) =>
+    scroller.current
+      ?.querySelector(`[data-index="${Math.min(pages.length - 1, Math.max(0, index))}"]`)
+      ?.scrollIntoView({ block: 'start' });
+  const nextDocument = () => {
+    const now = pages[pageNow]?.document;
+    const firsts = pages.flatMap((p, i) => (i === 0 || pages[i - 1]!.document !== p.document ? [i] : []));
+    if (firsts.length < 2) return void toast('There is one document in this hand-in.');
+    const at = firsts.findIndex((i) => pages[i]!.document === now);
+    toPage(firsts[(at + 1) % firsts.length]!);
+  };
+  return {
+    ...zooming,
+    stack,
+    pages,
+    texts,
+    scroller,
+    ready,
+    pageNow,
+    look,
+    fold: (id: string) => setFolds((before) => toggled(before, id)),
+    /** Brings a mark or a place into sight. */
+    bring: (what: Parameters<typeof reveal>[1]) => reveal(scroller.current, what, pages, zoom),
+    toPage,
+    nextDocument,
+  };
+}
+
+export type DeskPaper = ReturnType<typeof useDeskPaper>;
