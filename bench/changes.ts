@@ -57,7 +57,7 @@ export async function changeFigures(running: Running): Promise<Figure[]> {
     await ours();
     await bare();
   }
-  const [a, b] = await inTurn(300, ours, bare);
+  const [a, b, ratio] = await inTurn(300, ours, bare);
   await db.query('DROP TABLE bench_change');
   agent.destroy();
   await stop();
@@ -66,6 +66,7 @@ export async function changeFigures(running: Running): Promise<Figure[]> {
       what: 'acknowledging a change batch',
       ours: a,
       baseline: b,
+      ratio,
       against: 'bare insert with commit',
       limit: 3,
     },

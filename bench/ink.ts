@@ -52,7 +52,7 @@ export async function inkFigures(running: Running): Promise<Figure[]> {
     await desk();
     await alone();
     task = 0;
-    const [ours, baseline] = await inTurn(limited ? ROUNDS : 3, desk, alone);
+    const [ours, baseline, ratio] = await inTurn(limited ? ROUNDS : 3, desk, alone);
     await page.bringToFront();
     await page.waitForTimeout(300);
     const moves = (await hand.moves()).sort((a, b) => a - b);
@@ -73,6 +73,7 @@ export async function inkFigures(running: Running): Promise<Figure[]> {
         what: `script of a pen move, ${on}`,
         ours,
         baseline,
+        ratio,
         against: 'the live stroke alone',
         limit: limit(1.5),
       },

@@ -74,12 +74,13 @@ async function handOutFigure(running: Running): Promise<Figure> {
   };
   await ours();
   await bare();
-  const [a, b] = await inTurn(15, ours, bare);
+  const [a, b, ratio] = await inTurn(15, ours, bare);
   await house.db.query('DROP TABLE bench_copy');
   return {
     what: `handing out ${COPIES} copies with a worksheet`,
     ours: a,
     baseline: b,
+    ratio,
     against: `one bare INSERT of ${COPIES} rows`,
     limit: 3,
   };
@@ -206,12 +207,13 @@ async function officeFigure(running: Running): Promise<Figure> {
   };
   await ours();
   await bare();
-  const [a, b] = await inTurn(5, ours, bare);
+  const [a, b, ratio] = await inTurn(5, ours, bare);
   opener.close();
   return {
     what: 'converting a 3-page docx, until its pages can be opened',
     ours: a,
     baseline: b,
+    ratio,
     against: 'bare LibreOffice',
     limit: 1.2,
   };
