@@ -60,8 +60,8 @@ test('a pile is marked blind, in shuffled order, and no name can be found in wha
   await row.getByRole('textbox').fill('8,5');
   await teacher.keyboard.press('Enter');
   await expect(row.getByRole('textbox')).toHaveValue('8½');
-  await row.getByTitle('Call it marked').click();
-  await expect(row.getByTitle('Not marked yet')).toBeVisible();
+  await row.getByRole('button', { name: 'Call it marked' }).click();
+  await expect(row.getByRole('button', { name: 'Not marked yet' })).toBeVisible();
   await teacher.goto('/');
   await expect(teacher.getByText(title)).toBeVisible();
   await teacher.goto(`/room/${set.id}`);

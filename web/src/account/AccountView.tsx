@@ -1,23 +1,20 @@
+import { routes } from '@jotmark/core';
 import { useMutation } from '@tanstack/react-query';
-import { useId, useState } from 'react';
 import { Navigate } from 'react-router';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { LineField, useFields } from '../frame/fields.tsx';
 import { useHere } from '../frame/session.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 
 /** Who comes: somebody with a first password from a sheet. One thing to do: a password of one's own. */
 export function AccountView() {
   const { session } = useHere();
-  const [old, setOld] = useState('');
-  const [next, setNext] = useState('');
-  const ids = [useId(), useId()] as const;
+  const form = useFields(routes.changePassword.body, { old: '', next: '' });
+  const { register, formState } = form;
   const change = useMutation({
-    mutationFn: () => call('changePassword', { body: { old, next } }),
-    onSuccess: () => {
-      setOld('');
-      setNext('');
-    },
+    mutationFn: (body: { old: string; next: string }) => call('changePassword', { body }),
+    onSuccess: () => form.reset(),
   });
   if (!session.person) return <Navigate to="/sign-in" replace />;
   return (
@@ -29,45 +26,29 @@ export function AccountView() {
         </p>
         <form
           className="mt-5 space-y-3 rounded-lg bg-raised p-5 shadow-sm"
-          onSubmit={(e) => {
-            e.preventDefault();
-            change.mutate();
-          }}
+          onSubmit={form.handleSubmit((body) => change.mutate(body))}
         >
-          <div>
-            <label htmlFor={ids[0]} className="text-sm text-soft">
-              Password until now
-            </label>
-            <input
-              id={ids[0]}
-              type="password"
-              autoComplete="current-password"
-              className="field"
-              value={old}
-              onChange={(e) => setOld(e.target.value)}
-            />
-          </div>
-          <div>
-            <label htmlFor={ids[1]} className="text-sm text-soft">
-              New password, at least 8 letters
-            </label>
-            <input
-              id={ids[1]}
-              type="password"
-              autoComplete="new-password"
-              minLength={8}
-              className="field"
-              value={next}
-              onChange={(e) => setNext(e.target.value)}
-            />
-          </div>
+          <LineField
+            label="Password until now"
+            type="password"
+            autoComplete="current-password"
+            wrong={formState.errors.old && 'Type the password you signed in with.'}
+            {...register('old')}
+          />
+          <LineField
+            label="New password, at least 8 letters"
+            type="password"
+            autoComplete="new-password"
+            wrong={formState.errors.next && 'It needs at least 8 letters, and at most 200.'}
+            {...register('next')}
+          />
           {change.error && (
             <p role="alert" className="text-caution">
               {sentenceOf(change.error)}
             </p>
           )}
           {change.isSuccess && <p role="status">The new password holds from now on.</p>}
-          <button type="submit" className="act" disabled={!old || next.length < 8 || change.isPending}>
+          <button type="submit" className="act" disabled={change.isPending}>
             Change the password
           </button>
         </form>

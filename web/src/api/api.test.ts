@@ -1,6 +1,6 @@
 import { ErrorCode, routes } from '@jotmark/core';
 import { afterEach, describe, expect, test, vi } from 'vitest';
-import { addressOf, CallFailed, call, useTokenOf } from './call.ts';
+import { addressOf, CallFailed, call, takeToken } from './call.ts';
 import { sentenceOf } from './sentences.ts';
 
 afterEach(() => vi.unstubAllGlobals());
@@ -17,7 +17,7 @@ describe('calling the contract', () => {
   test('sends the token with changes and with nothing else', async () => {
     const fetch = answer(200, { ok: true });
     vi.stubGlobal('fetch', fetch);
-    useTokenOf({ token: 'ours' });
+    takeToken({ token: 'ours' });
     await call('signOut');
     await call('health');
     const headers = (fetch.mock.calls as unknown as [string, { headers: Record<string, string> }][]).map(

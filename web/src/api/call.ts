@@ -25,7 +25,7 @@ export class CallFailed extends Error {
 let token = '';
 
 /** The token that goes with every change; the session's answer brings it. */
-export function useTokenOf(session: { token: string }): void {
+export function takeToken(session: { token: string }): void {
   token = session.token;
 }
 

@@ -5,6 +5,7 @@ import { Toaster, toast } from 'sonner';
 import { CallFailed } from '../api/call.ts';
 import { SessionProvider, useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
+import { TipLayer } from '../frame/TipLayer.tsx';
 import { OutboxLine } from '../outbox/OutboxLine.tsx';
 import { Fallen } from './Fallen.tsx';
 import { wasLoadedAnew } from './later.tsx';
@@ -126,6 +127,7 @@ export function App() {
             <Views />
           </BrowserRouter>
         </Fallen>
+        <TipLayer />
         <Toaster position="bottom-center" closeButton />
       </SessionProvider>
     </QueryClientProvider>

@@ -9,10 +9,11 @@ import {
   standingMarks,
 } from '@jotmark/core';
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
 import { Trouble, Waiting } from '../frame/states.tsx';
+import { useKeys } from '../frame/useKeys.ts';
 import { describeMark } from '../marks/describe.ts';
 import { plural } from '../time/words.ts';
 
@@ -32,13 +33,7 @@ export function PastBar({ handInId, onShow, onGoBack, onClose }: Props) {
     gcTime: 0,
     staleTime: 0,
   });
-  const close = useRef(onClose);
-  close.current = onClose;
-  useEffect(() => {
-    const heard = (e: KeyboardEvent) => e.key === 'Escape' && close.current();
-    window.addEventListener('keydown', heard);
-    return () => window.removeEventListener('keydown', heard);
-  }, []);
+  useKeys([{ keys: 'Escape', does: onClose, inFields: true }]);
   return (
     <section
       aria-label="How the marking stood before"

@@ -1,4 +1,4 @@
-import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react';
+import { DialogShell } from '../frame/DialogShell.tsx';
 
 export const KEYS: readonly (readonly [keys: string, does: string])[] = [
   ['1 … 9, 0', 'take a pen from the tray; held, it is lent until you let go'],
@@ -33,30 +33,24 @@ export const KEYS: readonly (readonly [keys: string, does: string])[] = [
 /** A sheet of the keys, for whoever asks with a question mark. */
 export function KeySheet({ open, onClose }: { open: boolean; onClose(): void }) {
   return (
-    <Dialog open={open} onClose={onClose} className="relative z-50">
-      <div className="fixed inset-0 bg-text/30" aria-hidden="true" />
-      <div className="fixed inset-0 grid place-items-center p-4">
-        <DialogPanel className="max-h-full w-full max-w-xl overflow-auto rounded-xl bg-raised p-6 shadow-xl">
-          <DialogTitle className="text-xl font-bold">Keys at the desk</DialogTitle>
-          <dl className="mt-4 grid grid-cols-[10rem_1fr] gap-x-4 gap-y-1.5">
-            {KEYS.map(([keys, does]) => (
-              <div key={keys} className="contents">
-                <dt>
-                  <span className="key !text-sm !leading-5">{keys}</span>
-                </dt>
-                <dd>{does}</dd>
-              </div>
-            ))}
-          </dl>
-          <p className="mt-4 text-sm text-soft">
-            A pen writes, fingers move the paper, a resting palm does nothing. The pen’s other end rubs out,
-            the button on its barrel lends the hand. A line, ring or box held still at its end becomes exact.
-          </p>
-          <button type="button" className="act mt-5" onClick={onClose}>
-            Back to the desk
-          </button>
-        </DialogPanel>
-      </div>
-    </Dialog>
+    <DialogShell open={open} title={'Keys at the desk'} width="middle" onClose={onClose}>
+      <dl className="mt-4 grid grid-cols-[10rem_1fr] gap-x-4 gap-y-1.5">
+        {KEYS.map(([keys, does]) => (
+          <div key={keys} className="contents">
+            <dt>
+              <span className="key !text-sm !leading-5">{keys}</span>
+            </dt>
+            <dd>{does}</dd>
+          </div>
+        ))}
+      </dl>
+      <p className="mt-4 text-sm text-soft">
+        A pen writes, fingers move the paper, a resting palm does nothing. The pen’s other end rubs out, the
+        button on its barrel lends the hand. A line, ring or box held still at its end becomes exact.
+      </p>
+      <button type="button" className="act mt-5" onClick={onClose}>
+        Back to the desk
+      </button>
+    </DialogShell>
   );
 }

@@ -1,6 +1,7 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { LayoutPanelLeft } from 'lucide-react';
 import { memo } from 'react';
+import { tip } from '../frame/tip.ts';
 import type { DeskLayout } from '../layout/useDeskLayout.ts';
 
 /** What lies on the desk and where: each part folds, the margin changes sides, the table is darker for the evening. */
@@ -35,7 +36,7 @@ export const LayOut = memo(function LayOut({
     <Menu>
       <MenuButton
         aria-label="Lay out the desk"
-        title="Lay out the desk"
+        {...tip('Lay out the desk')}
         className="grid size-8 place-items-center rounded hover:bg-raised"
       >
         <LayoutPanelLeft size={18} aria-hidden="true" />

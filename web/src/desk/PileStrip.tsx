@@ -3,6 +3,7 @@ import { memo, useEffect, useRef } from 'react';
 import { Link } from 'react-router';
 import { usePrepare } from '../ahead/ahead.ts';
 import { Divider } from '../frame/Divider.tsx';
+import { tip } from '../frame/tip.ts';
 import { LEAST_SIZES, MOST_SIZES } from '../layout/useDeskLayout.ts';
 import { PLACE_WORDS, PlaceGlyph } from '../look/glyphs.tsx';
 
@@ -54,7 +55,7 @@ export const PileStrip = memo(function PileStrip({
                 {...prepare(row.copyId)}
                 aria-current={isHere ? 'page' : undefined}
                 aria-label={`${name}, ${PLACE_WORDS[row.place]}`}
-                title={name}
+                {...tip(name)}
                 className={`flex min-h-6 items-center gap-2 rounded px-2 text-sm tabular ${isHere ? 'my-1 min-h-14 flex-col items-start justify-center gap-0.5 border-2 border-action bg-paper font-bold' : 'text-soft hover:bg-raised'}`}
               >
                 {isHere ? (

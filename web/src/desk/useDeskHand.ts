@@ -54,6 +54,7 @@ export function useDeskHand({ desk, me, keeper, fixed, paper, marks }: Options) 
     select: (which, how) => hold.pick(which, how),
     cannot: (which) => void toast(`There are no words here for “${which.name}”.`),
     zoomBy: paper.zoomBy,
+    makesExact: true,
     keepSafe: (mark) => keepStroke(me, desk.handIn.id, mark),
   };
   useEffect(

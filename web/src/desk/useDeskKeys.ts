@@ -1,5 +1,6 @@
 import { HAND_TOOLS, PEN_KEYS } from '@jotmark/core';
 import { useEffect, useRef } from 'react';
+import { arrows, type KeyBinding, sign, useKeys, wayOf } from '../frame/useKeys.ts';
 import type { Zoom } from '../hand/zoom.ts';
 import type { TraysInHand } from '../pens/useTrays.ts';
 
@@ -50,163 +51,96 @@ export interface DeskKeys {
   help(): void;
 }
 
-const ARROWS: Readonly<Record<string, readonly [number, number]>> = {
-  ArrowLeft: [-1, 0],
-  ArrowRight: [1, 0],
-  ArrowUp: [0, -1],
-  ArrowDown: [0, 1],
-};
-
 /** A pen's key that is down for longer, in milliseconds, is held: the pen is lent until it is let go. */
 const HELD_MS = 350;
+const PENS = [...PEN_KEYS, ...HAND_TOOLS.map((t) => t.key)].join(' ');
+/** With Shift a digit is another sign on every keyboard: the key itself tells which pen is meant. */
+const PENS_WITH_SHIFT = PEN_KEYS.map((key) => `Shift+Digit${key}`).join(' ');
 
-const takesPen = (key: string): boolean =>
-  (PEN_KEYS as readonly string[]).includes(key) || HAND_TOOLS.some((t) => t.key === key);
+/** Single keys for what is done a hundred times. A new key is a line here, and one in the sheet of keys. */
+function bindingsOf(k: DeskKeys): KeyBinding[] {
+  const did = (act: () => unknown) => () => {
+    act();
+  };
+  return [
+    { keys: '$mod+Enter', does: did(() => k.done()), inFields: true },
+    { keys: PENS_WITH_SHIFT, does: (e) => k.changePen(e.code.slice('Digit'.length)) },
+    { keys: `${arrows()} ${arrows('Shift+')}`, does: (e) => withArrow(e, k) },
+    { keys: arrows('$mod+'), does: (e) => k.grow(...wayOf(e)) },
+    { keys: 'Enter', does: (e) => withEnter(e, k) },
+    { keys: '$mod+z', does: did(() => k.undo()) },
+    { keys: '$mod+Shift+z', does: did(() => k.redo()) },
+    // Words that are picked on the screen are the browser's to copy.
+    { keys: '$mod+c', does: () => String(getSelection()) === '' && k.copy() },
+    { keys: '$mod+v', does: did(() => k.putDown()) },
+    { keys: '$mod+d', does: did(() => k.double()) },
+    { keys: '$mod+a', does: did(() => k.all()) },
+    { keys: `$mod+f ${sign('/')}`, does: did(() => k.find()) },
+    { keys: 'q', does: did(() => k.otherTray()) },
+    { keys: 't', does: did(() => k.walk('', false)) },
+    { keys: 'm', does: did(() => k.walkMarks(1)) },
+    { keys: 'Shift+m', does: did(() => k.walkMarks(-1)) },
+    { keys: 'n', does: did(() => k.next()) },
+    { keys: 'b', does: did(() => k.before()) },
+    { keys: 'Delete Backspace', does: did(() => k.remove()) },
+    { keys: 'Escape', does: did(() => k.letGo()) },
+    { keys: 'g', does: did(() => k.grade()) },
+    { keys: 'c', does: did(() => k.closing()) },
+    { keys: `${sign('+')} =`, does: did(() => k.larger()) },
+    { keys: '-', does: did(() => k.smaller()) },
+    { keys: 'w', does: did(() => k.fit('width')) },
+    { keys: 'p', does: did(() => k.fit('page')) },
+    { keys: 'r', does: did(() => k.turn()) },
+    { keys: 's', does: did(() => k.slip()) },
+    { keys: 'i', does: did(() => k.strip()) },
+    { keys: 'k', does: did(() => k.pageStrip()) },
+    { keys: 'f', does: did(() => k.margin()) },
+    { keys: 'o', does: did(() => k.nextDocument()) },
+    { keys: 'v', does: did(() => k.beside()) },
+    { keys: 'PageDown', does: did(() => k.page(1)) },
+    { keys: 'PageUp', does: did(() => k.page(-1)) },
+    { keys: sign('?'), does: did(() => k.help()) },
+  ];
+}
 
-/** Single keys for what is done a hundred times. Where words are typed only keys with Ctrl are ours. */
-export function useDeskKeys(keys: DeskKeys): void {
-  const newest = useRef(keys);
-  newest.current = keys;
+function withArrow(e: KeyboardEvent, k: DeskKeys): boolean {
+  if (k.walking) {
+    k.walk(e.key, e.shiftKey);
+    return true;
+  }
+  const [dx, dy] = wayOf(e);
+  const by = e.shiftKey ? 10 : 1;
+  return k.nudge(dx * by, dy * by);
+}
+
+function withEnter(e: KeyboardEvent, k: DeskKeys): boolean {
+  // Enter on a button presses the button.
+  if ((e.target as HTMLElement).matches('button, a, summary')) return false;
+  if (k.walking) k.markWords();
+  else k.edit();
+  return true;
+}
+
+/** All keys of the desk. A pen's key takes it at once; held, it is lent until it is let go. */
+export function useDeskKeys(k: DeskKeys): void {
+  const held = useRef<{ key: string; since: number } | null>(null);
+  const newest = useRef(k);
+  newest.current = k;
+  const lend = (e: KeyboardEvent) => {
+    if (!k.pens) return false;
+    if (e.repeat) return true;
+    held.current = { key: e.key, since: e.timeStamp };
+    k.pens.lend(e.key);
+    return true;
+  };
+  useKeys([{ keys: PENS, does: lend }, ...bindingsOf(k)], k.off);
   useEffect(() => {
-    let held: { key: string; since: number } | null = null;
-    const down = (e: KeyboardEvent) => {
-      const k = newest.current;
-      if (k.off || e.defaultPrevented || e.isComposing || elsewhere(e.target as HTMLElement)) return;
-      if (bare(e) && takesPen(e.key) && k.pens) {
-        e.preventDefault();
-        if (e.repeat) return;
-        held = { key: e.key, since: e.timeStamp };
-        return k.pens.lend(e.key);
-      }
-      if (handle(e, k)) e.preventDefault();
-    };
     const up = (e: KeyboardEvent) => {
-      if (held?.key !== e.key) return;
-      newest.current.pens?.giveBack(e.key, e.timeStamp - held.since > HELD_MS);
-      held = null;
+      if (held.current?.key !== e.key) return;
+      newest.current.pens?.giveBack(e.key, e.timeStamp - held.current.since > HELD_MS);
+      held.current = null;
     };
-    window.addEventListener('keydown', down);
     window.addEventListener('keyup', up);
-    return () => {
-      window.removeEventListener('keydown', down);
-      window.removeEventListener('keyup', up);
-    };
+    return () => window.removeEventListener('keyup', up);
   }, []);
 }
-
-/** A dialog or a menu has the keyboard. */
-const elsewhere = (target: HTMLElement): boolean => target.closest('[role="dialog"], [role="menu"]') !== null;
-
-/** A key by itself, outside of fields. */
-function bare(e: KeyboardEvent): boolean {
-  return !e.ctrlKey && !e.metaKey && !e.altKey && !e.shiftKey && !typesInto(e.target as HTMLElement);
-}
-
-const typesInto = (target: HTMLElement): boolean =>
-  target.matches('input, textarea, select, [contenteditable]');
-
-/** Whether the key was ours. */
-function handle(e: KeyboardEvent, k: DeskKeys): boolean {
-  const target = e.target as HTMLElement;
-  const ctrl = e.ctrlKey || e.metaKey;
-  if (ctrl && e.key === 'Enter') return did(k.done());
-  if (typesInto(target) || e.altKey) return false;
-  const arrow = ARROWS[e.key];
-  if (ctrl) return arrow ? k.grow(...arrow) : withCtrl(e, k);
-  if (arrow) {
-    if (k.walking) return did(k.walk(e.key, e.shiftKey));
-    const by = e.shiftKey ? 10 : 1;
-    return k.nudge(arrow[0] * by, arrow[1] * by);
-  }
-  // With Shift a digit is another sign on every keyboard: the key itself tells which pen is meant.
-  const digit = /^Digit(\d)$/.exec(e.code)?.[1];
-  if (e.shiftKey && digit !== undefined) return k.changePen(digit);
-  if (e.key === 'Enter') {
-    // Enter on a button presses the button.
-    if (target.matches('button, a, summary')) return false;
-    return did(k.walking ? k.markWords() : k.edit());
-  }
-  return alone(e.key, k);
-}
-
-function withCtrl(e: KeyboardEvent, k: DeskKeys): boolean {
-  // Words that are picked on the screen are the browser's to copy.
-  const selected = String(getSelection()) !== '';
-  switch (e.key.toLowerCase()) {
-    case 'z':
-      return did(e.shiftKey ? k.redo() : k.undo());
-    case 'c':
-      return !selected && did(k.copy());
-    case 'v':
-      return did(k.putDown());
-    case 'd':
-      return did(k.double());
-    case 'a':
-      return did(k.all());
-    case 'f':
-      return did(k.find());
-    default:
-      return false;
-  }
-}
-
-function alone(key: string, k: DeskKeys): boolean {
-  switch (key) {
-    case 'q':
-      return did(k.otherTray());
-    case 't':
-      return did(k.walk('', false));
-    case 'm':
-      return did(k.walkMarks(1));
-    case 'M':
-      return did(k.walkMarks(-1));
-    case 'n':
-      return did(k.next());
-    case 'b':
-      return did(k.before());
-    case 'Delete':
-    case 'Backspace':
-      return did(k.remove());
-    case 'Escape':
-      return did(k.letGo());
-    case 'g':
-      return did(k.grade());
-    case 'c':
-      return did(k.closing());
-    case '+':
-    case '=':
-      return did(k.larger());
-    case '-':
-      return did(k.smaller());
-    case 'w':
-      return did(k.fit('width'));
-    case 'p':
-      return did(k.fit('page'));
-    case 'r':
-      return did(k.turn());
-    case 's':
-      return did(k.slip());
-    case 'i':
-      return did(k.strip());
-    case 'k':
-      return did(k.pageStrip());
-    case 'f':
-      return did(k.margin());
-    case 'o':
-      return did(k.nextDocument());
-    case 'v':
-      return did(k.beside());
-    case '/':
-      return did(k.find());
-    case 'PageDown':
-      return did(k.page(1));
-    case 'PageUp':
-      return did(k.page(-1));
-    case '?':
-      return did(k.help());
-    default:
-      return false;
-  }
-}
-
-const did = (_: unknown): true => true;

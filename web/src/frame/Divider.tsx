@@ -1,4 +1,5 @@
 import { useRef } from 'react';
+import { tip } from './tip.ts';
 
 interface Props {
   readonly label: string;
@@ -34,7 +35,7 @@ export function Divider({ label, edge, value, least, most, oneOfMany = false, on
       aria-valuemin={least}
       aria-valuemax={most}
       tabIndex={oneOfMany ? -1 : 0}
-      title={label}
+      {...tip(label)}
       className={`absolute inset-y-0 z-10 w-2.5 cursor-col-resize touch-none hover:bg-action/15 focus-visible:bg-action/30 ${edge === 'left' ? '-left-1' : '-right-1'}`}
       onPointerDown={(e) => {
         e.currentTarget.setPointerCapture(e.pointerId);

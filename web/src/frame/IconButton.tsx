@@ -1,4 +1,5 @@
 import type { LucideIcon } from 'lucide-react';
+import { tip } from './tip.ts';
 
 /** A button that is only a sign: its words are there for those who hover or hear. `large` for fingers. */
 export function IconButton({
@@ -18,7 +19,7 @@ export function IconButton({
     <button
       type="button"
       aria-label={label}
-      title={label}
+      {...tip(label)}
       disabled={disabled}
       className={`grid place-items-center rounded hover:bg-raised disabled:opacity-35 ${large ? 'size-11 bg-raised' : 'size-8'}`}
       onClick={onClick}

@@ -1,7 +1,7 @@
 import type { Session } from '@jotmark/core';
 import { type QueryClient, useQuery, useQueryClient } from '@tanstack/react-query';
 import { createContext, type ReactNode, useContext, useMemo } from 'react';
-import { call, useTokenOf } from '../api/call.ts';
+import { call, takeToken } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
 import { makeClock } from '../time/words.ts';
 import { Trouble, Waiting } from './states.tsx';
@@ -33,7 +33,7 @@ export function SessionProvider({ children }: { children: ReactNode }) {
     queryKey: keys.session,
     queryFn: async () => {
       const answer = await call('session');
-      useTokenOf(answer);
+      takeToken(answer);
       return answer;
     },
     staleTime: Number.POSITIVE_INFINITY,
@@ -45,7 +45,7 @@ export function SessionProvider({ children }: { children: ReactNode }) {
       session: session.data,
       clock: makeClock(session.data.school.timeZone),
       enter(next) {
-        useTokenOf(next);
+        takeToken(next);
         forgetOthers(client);
         client.setQueryData(keys.session, next);
       },

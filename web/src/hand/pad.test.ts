@@ -97,7 +97,7 @@ beforeEach(() => {
     zoomBy: vi.fn(),
   };
   const live = new Proxy({}, { get: () => vi.fn() }) as LiveLayer;
-  pad = new Pad(scroller, live, heard as unknown as PadHost);
+  pad = new Pad(scroller, live, Object.assign(heard, { makesExact: true }) as unknown as PadHost);
 });
 afterEach(() => pad.close());
 

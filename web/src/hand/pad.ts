@@ -3,7 +3,7 @@ import {
   bandsOver,
   type DocumentId,
   exactShape,
-  type InkMark,
+  gathered,
   isMarkingPen,
   isMovable,
   isWorded,
@@ -11,26 +11,24 @@ import {
   type Mark,
   type MarkId,
   markAt,
+  markOfDrawn,
   moveMark,
   type Pen,
   POINT_FIELDS,
   pageMapper,
   quantise,
-  rubPart,
   straightStroke,
+  TAP,
   wordAt,
   wordsBetween,
 } from '@jotmark/core';
-import { type Act, gathered, markOf, type PadPage, TAP } from './act.ts';
+import type { Act, PadPage } from './act.ts';
+import { type Exchange, piecesLeft } from './eraser.ts';
+import { Fingers } from './fingers.ts';
 import type { LiveLayer } from './live.ts';
 
 export type { PadPage } from './act.ts';
-
-/** Marks taken away and marks put in their place. */
-export interface Exchange {
-  readonly gone: readonly Mark[];
-  readonly come: readonly Mark[];
-}
+export type { Exchange } from './eraser.ts';
 
 /** What the pad needs of the desk. It makes marks and asks for nothing to be rendered while the pen is down. */
 export interface PadHost {
@@ -56,6 +54,8 @@ export interface PadHost {
   keepSafe?(mark: Mark | null): void;
   /** Whether one finger writes with what was taken, as long as no pen has been seen. Two fingers always move the paper. */
   readonly fingerWrites?: boolean;
+  /** Whether a stroke that is held still at its end becomes an exact line, ring or box. */
+  readonly makesExact?: boolean;
 }
 
 /** A hand that rests on the glass while the pen writes does nothing; so does one that is lifted a moment later. */
@@ -64,8 +64,6 @@ const PALM_MS = 700;
 const REACH = 7;
 /** A highlighter that starts this near to a line means its words, in points. */
 const SNAP = 9;
-/** The radius of the eraser that takes a part of a stroke, in CSS pixels. */
-const RUBBER = 9;
 /** A stroke whose end is held still for so long, in milliseconds, becomes exact; moved by less than this many CSS pixels it is still. */
 const HOLD_MS = 550;
 const STILL = 4;
@@ -75,8 +73,8 @@ const SAFE_MS = 120;
 type Point = readonly [number, number];
 
 /**
- * Tells pen, touch and mouse apart: the pen and the mouse use what was taken from the tray, fingers move the paper and
- * pinch it, the palm does nothing. Listens on the scroller itself; React is not asked.
+ * Tells pen, touch and mouse apart: the pen and the mouse use what was taken from the tray, fingers move the paper and pinch it (where the host
+ * says so, one finger writes as long as no pen was seen), the palm does nothing. Listens on the scroller itself; React is not asked.
  */
 export class Pad {
   readonly #scroller: HTMLElement;
@@ -84,11 +82,7 @@ export class Pad {
   readonly #host: PadHost;
   #act: Act | null = null;
   #lastPen = Number.NEGATIVE_INFINITY;
-  readonly #fingers = new Map<number, Point>();
-  #fingerTravel = 0;
-  #speed: Point = [0, 0];
-  #coasting = 0;
-  #pan: { pointer: number; last: Point } | null = null;
+  readonly #fingers: Fingers;
   #hold: ReturnType<typeof setTimeout> | undefined;
   #safe: ReturnType<typeof setTimeout> | undefined;
   #stillX = 0;
@@ -100,6 +94,11 @@ export class Pad {
     this.#scroller = scroller;
     this.#live = live;
     this.#host = host;
+    this.#fingers = new Fingers(scroller, {
+      zoomBy: (factor, x, y) => this.#host.zoomBy(factor, x, y),
+      busy: () => this.#act !== null,
+      tap: (e) => this.#fingerTap(e),
+    });
     const on = <K extends keyof HTMLElementEventMap>(
       type: K,
       heard: (e: HTMLElementEventMap[K]) => void,
@@ -110,14 +109,14 @@ export class Pad {
     window.addEventListener(
       'pointermove',
       (e) => {
-        if (e.pointerId !== this.#act?.pointer && e.pointerId !== this.#pan?.pointer) return;
+        if (e.pointerId !== this.#act?.pointer && !this.#fingers.pans(e.pointerId)) return;
         e.stopImmediatePropagation();
         this.#moveTo(e);
       },
       { signal: this.#off.signal, capture: true },
     );
     on('pointermove', (e) => {
-      if (e.pointerType === 'touch') this.#fingerMove(e);
+      if (e.pointerType === 'touch') this.#fingers.move(e);
       else if (e.pointerType === 'pen') this.#lastPen = e.timeStamp;
     });
     on('pointerup', (e) => this.#up(e, false));
@@ -150,7 +149,7 @@ export class Pad {
 
   close(): void {
     this.giveUp();
-    cancelAnimationFrame(this.#coasting);
+    this.#fingers.rest();
     this.#off.abort();
   }
 
@@ -162,11 +161,12 @@ export class Pad {
   }
 
   #down(e: PointerEvent): void {
-    cancelAnimationFrame(this.#coasting);
+    this.#fingers.rest();
     if (e.pointerType === 'touch' && !this.#writesWithFinger()) {
       // A second finger: the first was not meant to write.
       if (this.#act && this.#host.fingerWrites && this.#act.travelled < 3 * TAP) this.giveUp();
-      return this.#fingerDown(e);
+      if (!this.#act && e.timeStamp - this.#lastPen >= PALM_MS) this.#fingers.down(e);
+      return;
     }
     if (e.pointerType === 'pen') this.#lastPen = e.timeStamp;
     const paper = this.#onPaper(e.target);
@@ -175,7 +175,7 @@ export class Pad {
     const barrel = e.pointerType === 'pen' && e.button === 2;
     if (this.#act || (e.button !== 0 && !eraserEnd && !barrel && e.button !== 1)) return;
     if (e.button === 1 || (!paper && !(e.target as HTMLElement).closest('[data-own-pointer]')))
-      return this.#startPan(e);
+      return this.#fingers.startPan(e);
     if (!paper) return;
     e.preventDefault();
     (document.activeElement as HTMLElement | null)?.blur();
@@ -195,7 +195,7 @@ export class Pad {
       !['hand', 'lasso', 'note', 'stamp', 'text', 'add'].includes(tool) &&
       this.#lastPen === Number.NEGATIVE_INFINITY &&
       this.#act === null &&
-      this.#fingers.size === 0
+      this.#fingers.count === 0
     );
   }
 
@@ -236,7 +236,7 @@ export class Pad {
       const picked = this.#host.picked();
       const together = hit && picked.some((m) => m.id === hit.id);
       if (!together || e.shiftKey) this.#host.select(hit ? [hit] : [], { edit: false, add: e.shiftKey });
-      if (!hit) return this.#startPan(e);
+      if (!hit) return this.#fingers.startPan(e);
       act.dragged = (together ? picked : [hit]).filter(isMovable);
     }
     this.#act = act;
@@ -245,7 +245,7 @@ export class Pad {
 
   #moveTo(e: PointerEvent): void {
     if (e.pointerType === 'pen') this.#lastPen = e.timeStamp;
-    if (this.#pan?.pointer === e.pointerId) return this.#panTo(e);
+    if (this.#fingers.pans(e.pointerId)) return this.#fingers.panTo(e);
     const act = this.#act;
     if (!act || act.pointer !== e.pointerId) return;
     const coalesced = e.getCoalescedEvents?.() ?? [];
@@ -327,8 +327,7 @@ export class Pad {
       this.#hold = setTimeout(() => this.#watch(act), left);
       return;
     }
-    // Students write; only the teacher's pens draw lines, rings and boxes.
-    act.exact = this.#host.fingerWrites ? null : exactShape(act.points);
+    act.exact = this.#host.makesExact ? exactShape(act.points) : null;
     if (act.exact) this.#preview(act);
   }
 
@@ -336,7 +335,7 @@ export class Pad {
     this.#safe = undefined;
     if (this.#act !== act || !isMarkingPen(act.pen)) return;
     act.markId ??= this.#host.newMarkId();
-    const mark = markOf(act, act.pen, act.markId, this.#host.now());
+    const mark = markOfDrawn(act, act.pen, act.markId, this.#host.now());
     if (mark) this.#host.keepSafe?.(mark);
   }
 
@@ -348,7 +347,7 @@ export class Pad {
   }
 
   #preview(act: Act): void {
-    const mark = isMarkingPen(act.pen) && markOf(act, act.pen, PREVIEW, 0);
+    const mark = isMarkingPen(act.pen) && markOfDrawn(act, act.pen, PREVIEW, 0);
     if (mark) this.#live.mark(act.spot, mark);
   }
 
@@ -381,20 +380,8 @@ export class Pad {
 
   /** Strokes lose the part that was gone over; what is left of each are strokes of their own. */
   #erasePart(act: Act, at: Point): void {
-    const radius = RUBBER / act.page.view.zoom;
-    // What this very sweep did is not yet among what is shown.
-    const there = new Map([...this.#host.marksOn(act.page), ...act.pieces.values()].map((m) => [m.id, m]));
-    for (const mark of there.values()) {
-      if (mark.kind !== 'ink' || act.gone.has(mark.id)) continue;
-      const pieces = rubPart(mark.points, at, radius + mark.width / 2);
-      if (pieces[0] === mark.points) continue;
-      const come = pieces.map(
-        (points): InkMark => ({ ...mark, id: this.#host.newMarkId(), points: [...points] }),
-      );
-      act.gone.add(mark.id);
-      for (const piece of come) act.pieces.set(piece.id, piece);
-      this.#host.rubOut({ gone: [mark], come }, act.id);
-    }
+    const left = piecesLeft(act, at, this.#host.marksOn(act.page), () => this.#host.newMarkId());
+    for (const what of left) this.#host.rubOut(what, act.id);
   }
 
   #drag(act: Act): void {
@@ -405,11 +392,8 @@ export class Pad {
   }
 
   #up(e: PointerEvent, cancelled: boolean): void {
-    if (e.pointerType === 'touch' && this.#act?.pointer !== e.pointerId) return this.#fingerUp(e);
-    if (this.#pan?.pointer === e.pointerId) {
-      this.#pan = null;
-      return;
-    }
+    if (e.pointerType === 'touch' && this.#act?.pointer !== e.pointerId) return this.#fingers.up(e);
+    if (this.#fingers.endPan(e.pointerId)) return;
     const act = this.#act;
     if (!act || act.pointer !== e.pointerId) return;
     // A stroke that the system cut off is kept as far as it came. A lifted pen presses no more: its last sample draws nothing.
@@ -448,7 +432,7 @@ export class Pad {
       if (there && isWorded(there) && there.kind === pen.tool)
         return this.#host.select([there], { edit: true, add: false });
     }
-    const mark = markOf(act, pen, act.markId ?? this.#host.newMarkId(), this.#host.now());
+    const mark = markOfDrawn(act, pen, act.markId ?? this.#host.newMarkId(), this.#host.now());
     if (mark) this.#host.make(mark);
     else if (pen.tool === 'cut' || pen.tool === 'swap' || pen.tool === 'add') this.#host.cannot(pen);
   }
@@ -461,53 +445,6 @@ export class Pad {
     return act.toPage(e.clientX - act.rect.left, e.clientY - act.rect.top);
   }
 
-  #startPan(e: PointerEvent): void {
-    if (e.button > 1) return;
-    this.#scroller.setPointerCapture(e.pointerId);
-    this.#pan = { pointer: e.pointerId, last: [e.clientX, e.clientY] };
-  }
-
-  #panTo(e: PointerEvent): void {
-    const pan = this.#pan!;
-    this.#scroller.scrollBy(pan.last[0] - e.clientX, pan.last[1] - e.clientY);
-    pan.last = [e.clientX, e.clientY];
-  }
-
-  #fingerDown(e: PointerEvent): void {
-    if (this.#act || e.timeStamp - this.#lastPen < PALM_MS) return;
-    if ((e.target as HTMLElement).closest('[data-own-pointer]')) return;
-    this.#scroller.setPointerCapture(e.pointerId);
-    this.#fingers.set(e.pointerId, [e.clientX, e.clientY]);
-    if (this.#fingers.size === 1) this.#fingerTravel = 0;
-    this.#speed = [0, 0];
-  }
-
-  #fingerMove(e: PointerEvent): void {
-    const before = this.#fingers.get(e.pointerId);
-    if (!before) return;
-    const now: Point = [e.clientX, e.clientY];
-    const others = [...this.#fingers].filter(([id]) => id !== e.pointerId).map(([, p]) => p);
-    const dx = now[0] - before[0];
-    const dy = now[1] - before[1];
-    this.#fingerTravel += Math.hypot(dx, dy);
-    this.#fingers.set(e.pointerId, now);
-    if (this.#act || this.#fingerTravel < TAP) return;
-    const share = 1 / this.#fingers.size;
-    this.#scroller.scrollBy(-dx * share, -dy * share);
-    this.#speed = [0.7 * this.#speed[0] + 0.3 * dx, 0.7 * this.#speed[1] + 0.3 * dy];
-    const other = others[0];
-    if (!other) return;
-    const from = Math.hypot(before[0] - other[0], before[1] - other[1]);
-    const to = Math.hypot(now[0] - other[0], now[1] - other[1]);
-    if (from > 10) this.#host.zoomBy(to / from, (now[0] + other[0]) / 2, (now[1] + other[1]) / 2);
-  }
-
-  #fingerUp(e: PointerEvent): void {
-    if (!this.#fingers.delete(e.pointerId) || this.#fingers.size) return;
-    if (this.#fingerTravel < TAP) return this.#fingerTap(e);
-    this.#coast();
-  }
-
   /** A finger's tap does what needs no drawing: it selects, and with a note pen it pins a note. */
   #fingerTap(e: PointerEvent): void {
     const paper = document.elementFromPoint(e.clientX, e.clientY)?.closest<HTMLElement>('[data-page]');
@@ -516,20 +453,9 @@ export class Pad {
     this.#begin(e, paper, TAPPED.has(pen.tool) ? pen : { tool: 'hand', name: 'finger' });
     const act = this.#act as Act | null;
     this.#act = null;
-    this.#pan = null;
+    this.#fingers.endPan(e.pointerId);
     if (act) this.#settle(act);
     this.#live.clear();
-  }
-
-  /** The paper goes on a little after the finger has left. */
-  #coast(): void {
-    const step = () => {
-      this.#speed = [this.#speed[0] * 0.94, this.#speed[1] * 0.94];
-      if (Math.hypot(...this.#speed) < 0.3) return;
-      this.#scroller.scrollBy(-this.#speed[0], -this.#speed[1]);
-      this.#coasting = requestAnimationFrame(step);
-    };
-    this.#coasting = requestAnimationFrame(step);
   }
 }
 

@@ -4,6 +4,7 @@ import {
   isMarkingPen,
   type Mark,
   type MarkId,
+  markOnWords,
   type PageText,
   type Pen,
 } from '@jotmark/core';
@@ -12,7 +13,6 @@ import { toast } from 'sonner';
 import { newId } from '../outbox/new-id.ts';
 import { viewOf } from '../paper/PageSheet.tsx';
 import type { ShownPage } from '../paper/page-list.ts';
-import { markOnWords } from './by-keyboard.ts';
 import { reveal } from './reveal.ts';
 import { moveCursor, rangeOf, type WordCursor } from './word-cursor.ts';
 

@@ -1,6 +1,7 @@
 import { type AddMark, isWorded, type MarginMark, type NoteMark, type SwapMark } from '@jotmark/core';
 import { ChevronsDownUp, Trash2 } from 'lucide-react';
 import type { Ref } from 'react';
+import { tip } from '../frame/tip.ts';
 import { useGrowingField } from '../frame/useGrowingField.ts';
 import { FocusSignGlyph } from '../look/glyphs.tsx';
 import { describeMark, MARGIN_NAMES } from '../marks/describe.ts';
@@ -43,7 +44,7 @@ export function NoteCard({ note, top, bottom, shape, reaches, active, editing, r
         className="absolute left-3 grid h-6 w-8 place-items-center rounded bg-raised shadow-sm"
         style={{ top }}
         aria-label={`${about}: ${said}`}
-        title={said}
+        {...tip(said)}
         onClick={() => onActivate(false)}
       >
         <FocusSignGlyph colour={note.colour} />
@@ -124,7 +125,7 @@ const LABELS = { note: 'Words of the note', add: 'Words to add', swap: 'Words in
 function Proposal({ note }: { note: Exclude<MarginMark, NoteMark> }) {
   const { exact } = note.place.quote;
   return (
-    <p className="truncate text-[12px] text-soft" title={exact}>
+    <p className="truncate text-[12px] text-soft" {...tip(exact)}>
       {note.kind === 'add' ? (
         <>
           {note.place.side} “{exact}”

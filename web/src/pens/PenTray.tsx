@@ -1,5 +1,6 @@
 import { formatPoints, type Pen } from '@jotmark/core';
 import type { ComponentProps, ReactNode } from 'react';
+import { tip } from '../frame/tip.ts';
 import { MarkItMakes } from '../look/pen-mark.tsx';
 
 export interface PenAtKey {
@@ -54,7 +55,7 @@ export function PenButton({ at: { key, pen }, taken, sorting = {}, onTake, onCha
       type="button"
       aria-pressed={taken}
       aria-keyshortcuts={key}
-      title={titleOf(pen)}
+      {...tip(titleOf(pen))}
       className={`relative flex w-14 flex-col @max-[54rem]:w-12 items-center gap-0.5 rounded-lg border-2 pt-2 pb-1 ${taken ? 'border-action bg-raised' : 'border-transparent hover:bg-raised'}`}
       onClick={onTake}
       onDoubleClick={onChange}

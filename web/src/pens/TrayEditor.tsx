@@ -1,7 +1,7 @@
-import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react';
 import { PEN_KEYS, type Pen, Tray } from '@jotmark/core';
 import { ArrowDown, ArrowUp, Copy, Plus, Trash2 } from 'lucide-react';
 import { useEffect, useState } from 'react';
+import { DialogShell, ShellTitle } from '../frame/DialogShell.tsx';
 import { IconButton } from '../frame/IconButton.tsx';
 import { MarkItMakes } from '../look/pen-mark.tsx';
 import { PenForm } from './PenForm.tsx';
@@ -21,14 +21,9 @@ const NEW_PEN: Pen = { tool: 'ink', name: 'new pen', colour: 'garnet', width: 1.
 /** Who comes: a teacher who wants a pen to be another. Looks at the pens in their order, changes one, sees the mark it makes. */
 export function TrayEditor(p: Props) {
   return (
-    <Dialog open={p.tray !== null} onClose={p.onLeave} className="relative z-50">
-      <div className="fixed inset-0 bg-text/30" aria-hidden="true" />
-      <div className="fixed inset-0 grid place-items-center p-4">
-        <DialogPanel className="flex max-h-full w-full max-w-3xl flex-col rounded-xl bg-raised shadow-xl">
-          {p.tray && <Editor {...p} tray={p.tray} />}
-        </DialogPanel>
-      </div>
-    </Dialog>
+    <DialogShell open={p.tray !== null} title={null} width="wide" onClose={p.onLeave}>
+      {p.tray && <Editor {...p} tray={p.tray} />}
+    </DialogShell>
   );
 }
 
@@ -52,7 +47,7 @@ function Editor({ tray, first, most, onKeep, onLeave }: Props & { tray: Tray }) 
   return (
     <>
       <div className="flex items-center gap-4 border-b border-line px-6 py-4">
-        <DialogTitle className="text-xl font-bold">Pens of the tray</DialogTitle>
+        <ShellTitle>Pens of the tray</ShellTitle>
         <label className="flex items-center gap-2 text-sm text-soft">
           Name
           <input

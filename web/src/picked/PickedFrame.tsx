@@ -16,6 +16,7 @@ import {
 import { Copy, CopyPlus, PenLine, Trash2 } from 'lucide-react';
 import { useRef } from 'react';
 import { IconButton } from '../frame/IconButton.tsx';
+import { tip } from '../frame/tip.ts';
 import { MarkItMakes } from '../look/pen-mark.tsx';
 import { measureHand } from '../paper/measure.ts';
 import type { PenAtKey } from '../pens/PenTray.tsx';
@@ -189,7 +190,7 @@ function PenChoice(props: React.ComponentProps<'button'>) {
       {...props}
       type="button"
       aria-label="Another pen for them"
-      title="Another pen for them"
+      {...tip('Another pen for them')}
       className="grid size-10 place-items-center rounded hover:text-action"
     >
       <PenLine size={18} aria-hidden="true" />

@@ -1,4 +1,3 @@
-import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react';
 import {
   type AssignmentId,
   BATCH_LIMIT,
@@ -15,6 +14,7 @@ import { call } from '../api/call.ts';
 import { type HowFar, outcomeThat, sendFiles } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useTell } from '../ask/stale.ts';
+import { DialogShell } from '../frame/DialogShell.tsx';
 import { FileInput } from '../frame/FileInput.tsx';
 import { newId } from '../outbox/new-id.ts';
 import { plural } from '../time/words.ts';
@@ -68,64 +68,58 @@ export function BringIn({
     onClose();
   };
   return (
-    <Dialog open={open} onClose={close} className="relative z-50">
-      <div className="fixed inset-0 bg-text/30" aria-hidden="true" />
-      <div className="fixed inset-0 grid place-items-center p-4">
-        <DialogPanel className="flex max-h-full w-full max-w-xl flex-col rounded-xl bg-raised p-6 shadow-xl">
-          <DialogTitle className="text-xl font-bold">Bring in what was marked elsewhere</DialogTitle>
-          <p className="mt-2 text-soft">
-            PDFs of this pile that were marked in any PDF reader. Each finds its copy by itself, or by the
-            name in its file name. A mark that is here already does not come twice.
-          </p>
-          <ol className="mt-4 min-h-0 divide-y divide-line overflow-y-auto">
-            {lines.map((line) => (
-              <li key={`${line.file.name} ${line.file.size}`} className="py-2">
-                <p className="truncate font-semibold">{line.file.name}</p>
-                <p role="status">{line.says}</p>
-                {line.asks && (
-                  <select
-                    className="field mt-1"
-                    aria-label={`Copy of ${line.file.name}`}
-                    defaultValue=""
-                    onChange={(e) => {
-                      const row = rows.find((r) => r.copyId === e.target.value);
-                      if (row) take(line.file, row);
-                    }}
-                  >
-                    <option value="" disabled>
-                      choose the copy …
-                    </option>
-                    {rows.map((row) => (
-                      <option key={row.copyId} value={row.copyId}>
-                        {nameOf(row)}
-                      </option>
-                    ))}
-                  </select>
-                )}
-              </li>
-            ))}
-          </ol>
-          <FileInput
-            at={input}
-            label="PDFs that were marked elsewhere"
-            accept="application/pdf,.pdf"
-            multiple
-            onFiles={async (files) => {
-              // One after the other: the server opens few files at a time.
-              for (const file of files) await take(file, null);
-            }}
-          />
-          <div className="mt-5 flex gap-3">
-            <button type="button" className="act" onClick={() => input.current?.click()}>
-              Choose PDFs …
-            </button>
-            <button type="button" className="quiet" onClick={close}>
-              Back to the pile
-            </button>
-          </div>
-        </DialogPanel>
+    <DialogShell open={open} title={'Bring in what was marked elsewhere'} width="middle" onClose={close}>
+      <p className="mt-2 text-soft">
+        PDFs of this pile that were marked in any PDF reader. Each finds its copy by itself, or by the name in
+        its file name. A mark that is here already does not come twice.
+      </p>
+      <ol className="mt-4 min-h-0 divide-y divide-line overflow-y-auto">
+        {lines.map((line) => (
+          <li key={`${line.file.name} ${line.file.size}`} className="py-2">
+            <p className="truncate font-semibold">{line.file.name}</p>
+            <p role="status">{line.says}</p>
+            {line.asks && (
+              <select
+                className="field mt-1"
+                aria-label={`Copy of ${line.file.name}`}
+                defaultValue=""
+                onChange={(e) => {
+                  const row = rows.find((r) => r.copyId === e.target.value);
+                  if (row) take(line.file, row);
+                }}
+              >
+                <option value="" disabled>
+                  choose the copy …
+                </option>
+                {rows.map((row) => (
+                  <option key={row.copyId} value={row.copyId}>
+                    {nameOf(row)}
+                  </option>
+                ))}
+              </select>
+            )}
+          </li>
+        ))}
+      </ol>
+      <FileInput
+        at={input}
+        label="PDFs that were marked elsewhere"
+        accept="application/pdf,.pdf"
+        multiple
+        onFiles={async (files) => {
+          // One after the other: the server opens few files at a time.
+          for (const file of files) await take(file, null);
+        }}
+      />
+      <div className="mt-5 flex gap-3">
+        <button type="button" className="act" onClick={() => input.current?.click()}>
+          Choose PDFs …
+        </button>
+        <button type="button" className="quiet" onClick={close}>
+          Back to the pile
+        </button>
       </div>
-    </Dialog>
+    </DialogShell>
   );
 }
 

@@ -1,6 +1,7 @@
 import { formatPoints, type PileRow, parsePoints, type SlipValue } from '@jotmark/core';
 import { useState } from 'react';
 import { toast } from 'sonner';
+import { tip } from '../frame/tip.ts';
 import { outbox } from '../outbox/outbox.ts';
 
 /** Writes on the slip of a copy that is not open, as the desk would: kept on this device until the server has it. */
@@ -58,14 +59,16 @@ export function GradeCell({ row, most }: { row: PileRow; most: number | null }) 
 }
 
 /** Marked, or not yet, by one click. */
-export function DoneCell({ row, children }: { row: PileRow; children: React.ReactNode }) {
+export function DoneCell({ row, children }: { row: PileRow; children: string }) {
   if (!changeable(row)) return <>{children}</>;
   const done = row.place === 'marked';
+  const does = done ? 'Not marked yet' : 'Call it marked';
   return (
     <button
       type="button"
       className="rounded px-1 text-left hover:bg-action-wash hover:text-action"
-      title={done ? 'Not marked yet' : 'Call it marked'}
+      aria-label={`${children}: ${does}`}
+      {...tip(does)}
       onClick={() => writeSlip(row, 'done', !done)}
     >
       {children}

@@ -1,5 +1,5 @@
-import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react';
 import type { PileRow } from '@jotmark/core';
+import { DialogShell } from '../frame/DialogShell.tsx';
 import { plural } from '../time/words.ts';
 
 interface Props {
@@ -19,40 +19,35 @@ export function HandBackDialog({ open, going, staying, busy, onCancel, onHandBac
   const missing = staying.filter((r) => r.place === 'with-student');
   const ungraded = going.filter((r) => r.grade === null);
   return (
-    <Dialog open={open} onClose={onCancel} className="relative z-50">
-      <div className="fixed inset-0 bg-text/30" aria-hidden="true" />
-      <div className="fixed inset-0 grid place-items-center p-4">
-        <DialogPanel className="max-h-full w-full max-w-lg overflow-auto rounded-xl bg-raised p-6 shadow-xl">
-          <DialogTitle className="text-xl font-bold">
-            Hand back {plural(going.length, 'copy', 'copies')}?
-          </DialogTitle>
-          <p className="mt-2">
-            Their students see marks, notes, grade and closing words from this moment on, all at once.
-          </p>
-          {ungraded.length > 0 && (
-            <p className="mt-3 text-caution">Without a grade: {ungraded.map(name).join(', ')}.</p>
-          )}
-          {unmarked.length > 0 && (
-            <p className="mt-3">
-              <strong>Not marked, stays with you ({unmarked.length}):</strong> {unmarked.map(name).join(', ')}
-              .
-            </p>
-          )}
-          {missing.length > 0 && (
-            <p className="mt-3 text-soft">
-              Not handed in ({missing.length}): {missing.map(name).join(', ')}.
-            </p>
-          )}
-          <div className="mt-6 flex justify-end gap-3">
-            <button type="button" className="quiet" onClick={onCancel}>
-              Not yet
-            </button>
-            <button type="button" className="act" disabled={busy} onClick={onHandBack}>
-              Hand back {plural(going.length, 'copy', 'copies')}
-            </button>
-          </div>
-        </DialogPanel>
+    <DialogShell
+      open={open}
+      title={`Hand back ${plural(going.length, 'copy', 'copies')}?`}
+      onClose={onCancel}
+    >
+      <p className="mt-2">
+        Their students see marks, notes, grade and closing words from this moment on, all at once.
+      </p>
+      {ungraded.length > 0 && (
+        <p className="mt-3 text-caution">Without a grade: {ungraded.map(name).join(', ')}.</p>
+      )}
+      {unmarked.length > 0 && (
+        <p className="mt-3">
+          <strong>Not marked, stays with you ({unmarked.length}):</strong> {unmarked.map(name).join(', ')}.
+        </p>
+      )}
+      {missing.length > 0 && (
+        <p className="mt-3 text-soft">
+          Not handed in ({missing.length}): {missing.map(name).join(', ')}.
+        </p>
+      )}
+      <div className="mt-6 flex justify-end gap-3">
+        <button type="button" className="quiet" onClick={onCancel}>
+          Not yet
+        </button>
+        <button type="button" className="act" disabled={busy} onClick={onHandBack}>
+          Hand back {plural(going.length, 'copy', 'copies')}
+        </button>
       </div>
-    </Dialog>
+    </DialogShell>
   );
 }

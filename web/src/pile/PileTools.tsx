@@ -1,5 +1,6 @@
 import { fits, type PileFilter, type PileRow, type PileSort, type PileView } from '@jotmark/core';
 import { ArrowDownUp, LayoutGrid, Rows3, Search, Shuffle } from 'lucide-react';
+import { tip } from '../frame/tip.ts';
 import { PLACE_WORDS } from '../look/glyphs.tsx';
 
 const FILTERS: readonly (readonly [PileFilter, string])[] = [
@@ -90,7 +91,7 @@ export function PileTools({
       <button
         type="button"
         aria-label={view.sort === 'shuffled' ? 'Shuffle anew' : 'The other way round'}
-        title={view.sort === 'shuffled' ? 'Shuffle anew' : 'The other way round'}
+        {...tip(view.sort === 'shuffled' ? 'Shuffle anew' : 'The other way round')}
         aria-pressed={view.sort === 'shuffled' ? undefined : view.down}
         className={`grid size-8 place-items-center rounded border ${view.down ? 'border-action bg-action-wash' : 'border-line'}`}
         onClick={() =>
@@ -115,7 +116,7 @@ export function PileTools({
             key={key}
             type="button"
             aria-label={words}
-            title={words}
+            {...tip(words)}
             aria-pressed={form === key}
             className={`grid size-8 place-items-center ${form === key ? 'bg-action text-white' : 'hover:bg-action-wash'}`}
             onClick={() => onForm(key)}

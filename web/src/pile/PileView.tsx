@@ -1,13 +1,11 @@
 import { AssignmentId, type CopyId, type Pile, type PileRow, WHOLE_PILE, waits } from '@jotmark/core';
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { useCallback, useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
-import { toast } from 'sonner';
 import { usePrepare } from '../ahead/ahead.ts';
 import { addressOf, call } from '../api/call.ts';
-import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
-import { tell } from '../ask/stale.ts';
+import { useTell } from '../ask/stale.ts';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { useLive } from '../live/useLive.ts';
@@ -17,6 +15,7 @@ import { useOutbox } from '../outbox/useSheetKeeper.ts';
 import { usePile } from '../pile-order/usePile.ts';
 import { useArranged, usePileView } from '../pile-order/usePileView.ts';
 import { paceWords, plural } from '../time/words.ts';
+import { useBlind, useHandBack } from './acts.ts';
 import { BringIn } from './BringIn.tsx';
 import { HandBackDialog } from './HandBackDialog.tsx';
 import { ManyTools } from './ManyTools.tsx';
@@ -85,7 +84,7 @@ function Typed() {
 const takesMarks = (row: PileRow) => row.handInId !== null && (waits(row.place) || row.place === 'marked');
 
 function Loaded({ pile }: { pile: Pile }) {
-  const client = useQueryClient();
+  const tell = useTell();
   const prepare = usePrepare();
   const today = useQuery({ queryKey: keys.today, queryFn: () => call('today') });
   const [chosen, setChosen] = useState<ReadonlySet<CopyId>>(new Set());
@@ -115,42 +114,19 @@ function Loaded({ pile }: { pile: Pile }) {
       }),
     [],
   );
-  const blind = useMutation({
-    mutationFn: (on: boolean) =>
-      call('setBlind', { params: { assignmentId: pile.assignment.id }, body: { blind: on } }),
-    onMutate: (on) =>
-      client.setQueryData(
-        keys.pile(pile.assignment.id),
-        (old: Pile | undefined) => old && { ...old, blind: on },
-      ),
-    onSuccess: () => tell(client, 'madeBlind', { assignmentId: pile.assignment.id }),
-    onError: (error) => {
-      toast.error(sentenceOf(error));
-      tell(client, 'pileChanged', { assignmentId: pile.assignment.id });
-    },
-  });
+  const blind = useBlind(pile);
   useLive(
     addressOf('roomLive', { assignmentId: pile.assignment.id }),
     (hint) => {
       if (hint.kind === 'hand-in' || hint.kind === 'word')
-        tell(client, 'pileChanged', { assignmentId: pile.assignment.id });
+        tell('pileChanged', { assignmentId: pile.assignment.id });
     },
     () => {},
   );
 
-  const handBack = useMutation({
-    mutationFn: () =>
-      call('handBack', {
-        params: { assignmentId: pile.assignment.id },
-        body: { copyIds: going.map((r) => r.copyId) },
-      }),
-    onSuccess: (answer) => {
-      setAsking(false);
-      setChosen(new Set());
-      toast.success(`${plural(answer.handedBack.length, 'copy', 'copies')} handed back.`);
-      tell(client, 'handedBack', { assignmentId: pile.assignment.id });
-    },
-    onError: (error) => toast.error(sentenceOf(error)),
+  const handBack = useHandBack(pile, () => {
+    setAsking(false);
+    setChosen(new Set());
   });
 
   if (all.length === 0)
@@ -249,7 +225,7 @@ function Loaded({ pile }: { pile: Pile }) {
         staying={staying}
         busy={handBack.isPending}
         onCancel={() => setAsking(false)}
-        onHandBack={() => handBack.mutate()}
+        onHandBack={() => handBack.mutate(going.map((r) => r.copyId))}
       />
     </main>
   );

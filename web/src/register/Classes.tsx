@@ -1,11 +1,11 @@
-import type { ClassHead } from '@jotmark/core';
+import { type ClassHead, routes } from '@jotmark/core';
 import { useMutation } from '@tanstack/react-query';
-import { useId, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useClasses } from '../ask/classes.ts';
 import { useTell } from '../ask/stale.ts';
+import { LineField, trimmed, useFields } from '../frame/fields.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { plural } from '../time/words.ts';
@@ -63,11 +63,10 @@ function ClassLine({ head }: { head: ClassHead }) {
 function NewClass({ first }: { first: boolean }) {
   const tell = useTell();
   const navigate = useNavigate();
-  const [name, setName] = useState('');
-  const [unit, setUnit] = useState('');
-  const ids = [useId(), useId()] as const;
+  const form = useFields(routes.addClass.body, { name: '', unit: '' });
+  const { register, formState } = form;
   const add = useMutation({
-    mutationFn: () => call('addClass', { body: { name: name.trim(), unit: unit.trim() } }),
+    mutationFn: (body: { name: string; unit: string }) => call('addClass', { body }),
     onSuccess: ({ id }) => {
       tell('classAdded', {});
       navigate(`/classes/${id}`);
@@ -77,38 +76,24 @@ function NewClass({ first }: { first: boolean }) {
     <form
       className="mt-8 rounded-lg bg-raised p-5 shadow-sm"
       aria-label="New class"
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (name.trim()) add.mutate();
-      }}
+      onSubmit={form.handleSubmit((body) => add.mutate(body))}
     >
       <h2 className="font-bold">{first ? 'Your first class' : 'Another class'}</h2>
-      <div className="mt-3 flex flex-wrap items-end gap-3">
-        <div className="w-40">
-          <label htmlFor={ids[0]} className="text-sm text-soft">
-            Name of the class
-          </label>
-          <input
-            id={ids[0]}
-            className="field"
-            maxLength={60}
-            value={name}
-            onChange={(e) => setName(e.target.value)}
-          />
-        </div>
-        <div className="min-w-60 flex-1">
-          <label htmlFor={ids[1]} className="text-sm text-soft">
-            Unit you are in (optional)
-          </label>
-          <input
-            id={ids[1]}
-            className="field"
-            maxLength={200}
-            value={unit}
-            onChange={(e) => setUnit(e.target.value)}
-          />
-        </div>
-        <button type="submit" className="act" disabled={!name.trim() || add.isPending}>
+      <div className="mt-3 flex flex-wrap items-start gap-3">
+        <LineField
+          box="w-40"
+          label="Name of the class"
+          maxLength={60}
+          wrong={formState.errors.name && 'A class needs a name.'}
+          {...register('name', trimmed)}
+        />
+        <LineField
+          box="min-w-60 flex-1"
+          label="Unit you are in (optional)"
+          maxLength={200}
+          {...register('unit', trimmed)}
+        />
+        <button type="submit" className="act mt-6" disabled={add.isPending}>
           Make the class
         </button>
       </div>

@@ -1,10 +1,18 @@
-import { BITE, type Credentials, type PersonId, type Register, type RegisterRow } from '@jotmark/core';
+import {
+  BITE,
+  type Credentials,
+  type PersonId,
+  type Register,
+  type RegisterRow,
+  routes,
+} from '@jotmark/core';
 import { useMutation } from '@tanstack/react-query';
-import { useId, useState } from 'react';
+import { useState } from 'react';
 import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useTell } from '../ask/stale.ts';
+import { LineField, trimmed, useFields } from '../frame/fields.tsx';
 import { useHere } from '../frame/session.tsx';
 import { plural } from '../time/words.ts';
 import { AddStudents } from './AddStudents.tsx';
@@ -148,12 +156,11 @@ function LineButton({
 function Teachers({ register, onChanged }: { register: Register; onChanged(): void }) {
   const { session } = useHere();
   const classId = register.class.id;
-  const field = useId();
-  const [login, setLogin] = useState('');
+  const form = useFields(routes.addTeacher.body, { login: '' });
   const add = useMutation({
-    mutationFn: () => call('addTeacher', { params: { classId }, body: { login: login.trim() } }),
+    mutationFn: (body: { login: string }) => call('addTeacher', { params: { classId }, body }),
     onSuccess: () => {
-      setLogin('');
+      form.reset();
       onChanged();
     },
   });
@@ -179,19 +186,17 @@ function Teachers({ register, onChanged }: { register: Register; onChanged(): vo
         ))}
       </ul>
       <form
-        className="mt-3 flex flex-wrap items-end gap-3"
-        onSubmit={(e) => {
-          e.preventDefault();
-          add.mutate();
-        }}
+        className="mt-3 flex flex-wrap items-start gap-3"
+        onSubmit={form.handleSubmit((body) => add.mutate(body))}
       >
-        <div className="w-64">
-          <label htmlFor={field} className="text-sm text-soft">
-            Share with a colleague: their login
-          </label>
-          <input id={field} className="field" value={login} onChange={(e) => setLogin(e.target.value)} />
-        </div>
-        <button type="submit" className="quiet" disabled={!login.trim()}>
+        <LineField
+          box="w-64"
+          label="Share with a colleague: their login"
+          maxLength={100}
+          wrong={form.formState.errors.login && 'Type the name your colleague signs in with.'}
+          {...form.register('login', trimmed)}
+        />
+        <button type="submit" className="quiet mt-6">
           Add
         </button>
       </form>

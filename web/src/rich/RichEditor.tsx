@@ -8,6 +8,7 @@ import { toast } from 'sonner';
 import { outcomeThat, sendFiles } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { FileInput } from '../frame/FileInput.tsx';
+import { tip } from '../frame/tip.ts';
 import { withScheme } from '../paper/about-file.ts';
 import { originalOf } from '../paper/Enclosures.tsx';
 
@@ -178,7 +179,7 @@ function Tool({
     <button
       type="button"
       aria-label={label}
-      title={label}
+      {...tip(label)}
       aria-pressed={on}
       className={`grid size-8 place-items-center rounded ${on ? 'bg-action-wash text-action' : 'text-soft hover:bg-margin'}`}
       onClick={onClick}

@@ -2,20 +2,18 @@ import {
   AssignmentId,
   type AssignmentSheet,
   type AssignmentWords,
-  type Audience,
   momentAt,
   type RichText,
-  same,
   wallTime,
 } from '@jotmark/core';
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useCallback, useEffect, useId, useRef, useState } from 'react';
+import { useQuery } from '@tanstack/react-query';
+import { useEffect, useId, useRef, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { CallFailed, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
-import { tell } from '../ask/stale.ts';
+import { useTell } from '../ask/stale.ts';
 import { PointsInput } from '../frame/PointsInput.tsx';
 import { useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
@@ -27,6 +25,7 @@ import { FamilyAddress } from './FamilyAddress.tsx';
 import { Materials } from './Materials.tsx';
 import { SetDialog } from './SetDialog.tsx';
 import { StudentTerms } from './StudentTerms.tsx';
+import { type AssignmentEdit, useAssignmentEdit } from './useAssignmentEdit.ts';
 
 /** Who comes: a teacher planning a lesson, or correcting what is out. Fills in from the top, sees who gets it and when, sets it. */
 export function AssignmentRoute() {
@@ -59,59 +58,12 @@ export function AssignmentRoute() {
   return <AssignmentView key={sheet.data.id} sheet={sheet.data} />;
 }
 
-/** How long edits of a draft rest before they are kept. */
-const REST_MS = 700;
-
 function AssignmentView({ sheet }: { sheet: AssignmentSheet }) {
-  const client = useQueryClient();
   const navigate = useNavigate();
-  const draft = sheet.stage === 'draft';
-  const [words, setWords] = useState(sheet.words);
-  const [audience, setAudience] = useState(sheet.audience);
-  const [news, setNews] = useState('');
+  const tell = useTell();
   const [setting, setSetting] = useState(false);
-  const show = useCallback(
-    (next: AssignmentSheet) => client.setQueryData(keys.assignment(next.id), next),
-    [client],
-  );
-  const save = useMutation({
-    mutationFn: (edit: { words: AssignmentWords; audience: Audience; news: string | null }) =>
-      call('saveAssignment', {
-        params: { assignmentId: sheet.id },
-        body: {
-          ...edit,
-          revision: client.getQueryData<AssignmentSheet>(keys.assignment(sheet.id))!.revision,
-        },
-      }),
-    onSuccess: (next) => {
-      show(next);
-      tell(client, 'assignmentSaved', { classId: next.classId, assignmentId: next.id });
-    },
-  });
-  const dirty = !same(words, sheet.words) || !same(audience, sheet.audience);
-  const { mutate, mutateAsync, isPending } = save;
-  const refused = save.error instanceof CallFailed && save.error.code !== 'offline';
-  // A draft keeps itself; what students see already changes only when told to.
-  useEffect(() => {
-    if (!draft || !dirty || isPending || refused) return;
-    const clock = setTimeout(() => mutate({ words, audience, news: null }), REST_MS);
-    return () => clearTimeout(clock);
-  }, [draft, dirty, isPending, refused, words, audience, mutate]);
-  useLeaveWarning(dirty);
-  const change = (part: Partial<AssignmentWords>) => {
-    if (save.error) save.reset();
-    setWords((old) => ({ ...old, ...part }));
-  };
-  const keepNow = async () => {
-    if (dirty) await mutateAsync({ words, audience, news: null });
-  };
-  const takeNewest = async () => {
-    const next = await call('assignment', { params: { assignmentId: sheet.id } });
-    show(next);
-    save.reset();
-    setWords(next.words);
-    setAudience(next.audience);
-  };
+  const edit = useAssignmentEdit(sheet);
+  const { words, audience, draft, dirty, change } = edit;
   return (
     <>
       <TopBar
@@ -141,16 +93,7 @@ function AssignmentView({ sheet }: { sheet: AssignmentSheet }) {
       </TopBar>
       <main className="mx-auto grid max-w-6xl gap-6 p-6 lg:grid-cols-[1fr_20rem]">
         <div className="min-w-0 space-y-6">
-          {save.error && (
-            <div role="alert" className="rounded-lg border border-caution bg-raised p-4">
-              <p>{sentenceOf(save.error)}</p>
-              {save.error instanceof CallFailed && save.error.code === 'changed-elsewhere' && (
-                <button type="button" className="quiet mt-3" onClick={takeNewest}>
-                  Take the newest, drop mine
-                </button>
-              )}
-            </div>
-          )}
+          <Refused edit={edit} />
           <Title value={words.title} onChange={(title) => change({ title })} />
           <section aria-label="Instructions">
             <h2 className="mb-1 font-bold">Instructions</h2>
@@ -165,53 +108,19 @@ function AssignmentView({ sheet }: { sheet: AssignmentSheet }) {
             sheet={sheet}
             most={words.most}
             onUsePoints={(most) => change({ most })}
-            before={keepNow}
-            onChanged={show}
+            before={edit.keepNow}
+            onChanged={edit.show}
           />
         </div>
         <aside className="space-y-6" aria-label="Dates, points and students">
           <Terms words={words} onChange={change} />
           {draft ? (
-            <AudienceFields sheet={sheet} audience={audience} onChange={setAudience} />
+            <AudienceFields sheet={sheet} audience={audience} onChange={edit.setAudience} />
           ) : (
             <>
-              {dirty && (
-                <section
-                  className="rounded-lg border border-action bg-raised p-4"
-                  aria-label="Save the change"
-                >
-                  <label className="block">
-                    <span className="text-sm text-soft">Tell the students what changed (optional)</span>
-                    <textarea
-                      className="field mt-1"
-                      value={news}
-                      maxLength={1000}
-                      onChange={(e) => setNews(e.target.value)}
-                    />
-                  </label>
-                  <p className="mt-2 text-sm text-soft">What has been handed in stays as it was.</p>
-                  <div className="mt-3 flex gap-2">
-                    <button
-                      type="button"
-                      className="act"
-                      disabled={isPending}
-                      onClick={() =>
-                        mutate(
-                          { words, audience, news: news.trim() || null },
-                          { onSuccess: () => setNews('') },
-                        )
-                      }
-                    >
-                      {news.trim() ? 'Save and tell them' : 'Save'}
-                    </button>
-                    <button type="button" className="quiet" onClick={() => setWords(sheet.words)}>
-                      Drop it
-                    </button>
-                  </div>
-                </section>
-              )}
-              <StudentTerms sheet={sheet} onChanged={show} />
-              <FamilyAddress sheet={sheet} onChanged={show} />
+              {dirty && <SaveChange edit={edit} />}
+              <StudentTerms sheet={sheet} onChanged={edit.show} />
+              <FamilyAddress sheet={sheet} onChanged={edit.show} />
               <section aria-label="Set again">
                 <h2 className="mb-2 font-bold">Set again for</h2>
                 <SetAgain assignmentId={sheet.id} classId={sheet.classId} />
@@ -225,11 +134,11 @@ function AssignmentView({ sheet }: { sheet: AssignmentSheet }) {
         sheet={sheet}
         audience={audience}
         words={words}
-        before={keepNow}
+        before={edit.keepNow}
         onClose={() => setSetting(false)}
         onSet={(copies, opensAt) => {
           setSetting(false);
-          tell(client, 'assignmentMoved', {});
+          tell('assignmentMoved', {});
           toast.success(
             opensAt ? `Set for later: ${copies} copies are ready.` : `Handed out: ${copies} copies.`,
           );
@@ -240,13 +149,52 @@ function AssignmentView({ sheet }: { sheet: AssignmentSheet }) {
   );
 }
 
-function useLeaveWarning(dirty: boolean): void {
-  useEffect(() => {
-    if (!dirty) return;
-    const heard = (e: BeforeUnloadEvent) => e.preventDefault();
-    window.addEventListener('beforeunload', heard);
-    return () => window.removeEventListener('beforeunload', heard);
-  }, [dirty]);
+/** Why the last edit was not kept, and the way out. */
+function Refused({ edit }: { edit: AssignmentEdit }) {
+  const { error } = edit;
+  if (!error) return null;
+  return (
+    <div role="alert" className="rounded-lg border border-caution bg-raised p-4">
+      <p>{sentenceOf(error)}</p>
+      {error instanceof CallFailed && error.code === 'changed-elsewhere' && (
+        <button type="button" className="quiet mt-3" onClick={edit.takeNewest}>
+          Take the newest, drop mine
+        </button>
+      )}
+    </div>
+  );
+}
+
+/** What students see already changes only when one says so, with a word to them or without. */
+function SaveChange({ edit }: { edit: AssignmentEdit }) {
+  const [news, setNews] = useState('');
+  return (
+    <section className="rounded-lg border border-action bg-raised p-4" aria-label="Save the change">
+      <label className="block">
+        <span className="text-sm text-soft">Tell the students what changed (optional)</span>
+        <textarea
+          className="field mt-1"
+          value={news}
+          maxLength={1000}
+          onChange={(e) => setNews(e.target.value)}
+        />
+      </label>
+      <p className="mt-2 text-sm text-soft">What has been handed in stays as it was.</p>
+      <div className="mt-3 flex gap-2">
+        <button
+          type="button"
+          className="act"
+          disabled={edit.busy}
+          onClick={() => edit.saveNow(news.trim() || null, () => setNews(''))}
+        >
+          {news.trim() ? 'Save and tell them' : 'Save'}
+        </button>
+        <button type="button" className="quiet" onClick={edit.drop}>
+          Drop it
+        </button>
+      </div>
+    </section>
+  );
 }
 
 function Title({ value, onChange }: { value: string; onChange(title: string): void }) {

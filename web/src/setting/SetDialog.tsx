@@ -1,10 +1,10 @@
-import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react';
 import { type AssignmentSheet, type AssignmentWords, type Audience, momentAt, wallTime } from '@jotmark/core';
 import { useMutation } from '@tanstack/react-query';
 import { useId, useState } from 'react';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useClasses } from '../ask/classes.ts';
+import { DialogShell } from '../frame/DialogShell.tsx';
 import { useHere } from '../frame/session.tsx';
 import { plural } from '../time/words.ts';
 
@@ -52,82 +52,75 @@ export function SetDialog({ open, sheet, audience, words, before, onClose, onSet
     total === 0 && 'Nobody gets it yet; who joins the class later will.',
   ].filter(Boolean);
   return (
-    <Dialog open={open} onClose={onClose} className="relative z-50">
-      <div className="fixed inset-0 bg-text/30" aria-hidden="true" />
-      <div className="fixed inset-0 grid place-items-center p-4">
-        <DialogPanel className="max-h-full w-full max-w-lg overflow-auto rounded-xl bg-raised p-6 shadow-xl">
-          <DialogTitle className="text-xl font-bold">Hand out {plural(total, 'copy', 'copies')}?</DialogTitle>
-          <p className="mt-2">
-            {audience.students
-              ? `${plural(own, 'chosen student', 'chosen students')} of ${sheet.className}`
-              : `${sheet.className} (${own})`}
-            {others.map((c) => `, ${c.name} (${c.students})`).join('')}. Every student gets a copy of their
-            own.
-          </p>
-          {forgotten.length > 0 && (
-            <ul className="mt-3 list-disc pl-5 text-caution">
-              {forgotten.map((f) => (
-                <li key={String(f)}>{f}</li>
-              ))}
-            </ul>
-          )}
-          <div className="mt-4 space-y-2">
-            <label className="flex items-center gap-2">
-              <input
-                type="radio"
-                name="when"
-                className="size-4 accent-action"
-                checked={!later}
-                onChange={() => setLater(false)}
-              />
-              Open it now
+    <DialogShell open={open} title={`Hand out ${plural(total, 'copy', 'copies')}?`} onClose={onClose}>
+      <p className="mt-2">
+        {audience.students
+          ? `${plural(own, 'chosen student', 'chosen students')} of ${sheet.className}`
+          : `${sheet.className} (${own})`}
+        {others.map((c) => `, ${c.name} (${c.students})`).join('')}. Every student gets a copy of their own.
+      </p>
+      {forgotten.length > 0 && (
+        <ul className="mt-3 list-disc pl-5 text-caution">
+          {forgotten.map((f) => (
+            <li key={String(f)}>{f}</li>
+          ))}
+        </ul>
+      )}
+      <div className="mt-4 space-y-2">
+        <label className="flex items-center gap-2">
+          <input
+            type="radio"
+            name="when"
+            className="size-4 accent-action"
+            checked={!later}
+            onChange={() => setLater(false)}
+          />
+          Open it now
+        </label>
+        <label className="flex items-center gap-2">
+          <input
+            type="radio"
+            name="when"
+            className="size-4 accent-action"
+            checked={later}
+            onChange={() => setLater(true)}
+          />
+          Open it later
+        </label>
+        {later && (
+          <div className="pl-6">
+            <label htmlFor={field} className="text-sm text-soft">
+              Opens at
             </label>
-            <label className="flex items-center gap-2">
-              <input
-                type="radio"
-                name="when"
-                className="size-4 accent-action"
-                checked={later}
-                onChange={() => setLater(true)}
-              />
-              Open it later
-            </label>
-            {later && (
-              <div className="pl-6">
-                <label htmlFor={field} className="text-sm text-soft">
-                  Opens at
-                </label>
-                <input
-                  id={field}
-                  type="datetime-local"
-                  className="field"
-                  value={at}
-                  onChange={(e) => setAt(e.target.value)}
-                />
-                <p className="text-sm text-soft">Until then students see nothing of it.</p>
-              </div>
-            )}
+            <input
+              id={field}
+              type="datetime-local"
+              className="field"
+              value={at}
+              onChange={(e) => setAt(e.target.value)}
+            />
+            <p className="text-sm text-soft">Until then students see nothing of it.</p>
           </div>
-          {set.error && (
-            <p role="alert" className="mt-3 text-caution">
-              {sentenceOf(set.error)}
-            </p>
-          )}
-          <div className="mt-6 flex justify-end gap-3">
-            <button type="button" className="quiet" onClick={onClose}>
-              Not yet
-            </button>
-            <button
-              type="button"
-              className="act"
-              disabled={set.isPending || (later && opensAt === null)}
-              onClick={() => set.mutate()}
-            >
-              {later ? 'Set it for then' : `Hand out ${plural(total, 'copy', 'copies')}`}
-            </button>
-          </div>
-        </DialogPanel>
+        )}
       </div>
-    </Dialog>
+      {set.error && (
+        <p role="alert" className="mt-3 text-caution">
+          {sentenceOf(set.error)}
+        </p>
+      )}
+      <div className="mt-6 flex justify-end gap-3">
+        <button type="button" className="quiet" onClick={onClose}>
+          Not yet
+        </button>
+        <button
+          type="button"
+          className="act"
+          disabled={set.isPending || (later && opensAt === null)}
+          onClick={() => set.mutate()}
+        >
+          {later ? 'Set it for then' : `Hand out ${plural(total, 'copy', 'copies')}`}
+        </button>
+      </div>
+    </DialogShell>
   );
 }

@@ -1,6 +1,6 @@
-import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react';
 import { MESSAGE_LIMIT, type QuestionId, type Work } from '@jotmark/core';
 import { useState } from 'react';
+import { DialogShell } from '../frame/DialogShell.tsx';
 import { plural } from '../time/words.ts';
 
 interface Props {
@@ -30,66 +30,62 @@ export function HandInDialog({ open, work, unanswered, onGo, onCancel, onHandIn 
     setCover('');
   };
   return (
-    <Dialog open={open} onClose={onCancel} className="relative z-50">
-      <div className="fixed inset-0 bg-text/30" aria-hidden="true" />
-      <div className="fixed inset-0 grid place-items-center p-4">
-        <DialogPanel className="max-h-full w-full max-w-lg overflow-auto rounded-xl bg-raised p-6 shadow-xl">
-          <DialogTitle className="text-xl font-bold">
-            {!work.handsIn ? 'Call this done?' : again ? 'Hand in again?' : 'Hand in?'}
-          </DialogTitle>
-          {nothing ? (
-            <p className="mt-2">There is nothing to hand in yet. Add a file, a photo or a link first.</p>
-          ) : (
-            <p className="mt-2 text-soft">
-              {work.handsIn
-                ? 'Your copy goes to your teacher as it stands now. You can take it back until your teacher begins to mark.'
-                : 'Your teacher sees that you have done it.'}
-            </p>
-          )}
-          {empty.length > 0 && (
-            <Pointed
-              title={`${plural(empty.length, 'question has', 'questions have')} no answer yet`}
-              list={empty}
-              onGo={onGo}
-            />
-          )}
-          {odd.length > 0 && <Pointed title="A number is asked for here" list={odd} onGo={onGo} />}
-          {work.files.length > 0 && (
-            <p className="mt-3">
-              {plural(work.files.length, 'file goes', 'files go')} along:{' '}
-              {work.files.map((f) => f.name).join(', ')}.
-            </p>
-          )}
-          {!nothing && (
-            <label className="mt-4 block">
-              <span className="text-sm text-soft">A word to your teacher (optional)</span>
-              <textarea
-                className="field mt-1 min-h-20"
-                maxLength={MESSAGE_LIMIT}
-                value={cover}
-                onChange={(e) => setCover(e.target.value)}
-              />
-            </label>
-          )}
-          <div className="mt-6 flex justify-end gap-3">
-            <button type="button" className="quiet" onClick={onCancel}>
-              Not yet
-            </button>
-            {!nothing && (
-              <button type="button" className="act" disabled={busy} onClick={go}>
-                {!work.handsIn
-                  ? 'Done'
-                  : again
-                    ? 'Hand in again'
-                    : empty.length
-                      ? 'Hand in all the same'
-                      : 'Hand in now'}
-              </button>
-            )}
-          </div>
-        </DialogPanel>
+    <DialogShell
+      open={open}
+      title={!work.handsIn ? 'Call this done?' : again ? 'Hand in again?' : 'Hand in?'}
+      onClose={onCancel}
+    >
+      {nothing ? (
+        <p className="mt-2">There is nothing to hand in yet. Add a file, a photo or a link first.</p>
+      ) : (
+        <p className="mt-2 text-soft">
+          {work.handsIn
+            ? 'Your copy goes to your teacher as it stands now. You can take it back until your teacher begins to mark.'
+            : 'Your teacher sees that you have done it.'}
+        </p>
+      )}
+      {empty.length > 0 && (
+        <Pointed
+          title={`${plural(empty.length, 'question has', 'questions have')} no answer yet`}
+          list={empty}
+          onGo={onGo}
+        />
+      )}
+      {odd.length > 0 && <Pointed title="A number is asked for here" list={odd} onGo={onGo} />}
+      {work.files.length > 0 && (
+        <p className="mt-3">
+          {plural(work.files.length, 'file goes', 'files go')} along:{' '}
+          {work.files.map((f) => f.name).join(', ')}.
+        </p>
+      )}
+      {!nothing && (
+        <label className="mt-4 block">
+          <span className="text-sm text-soft">A word to your teacher (optional)</span>
+          <textarea
+            className="field mt-1 min-h-20"
+            maxLength={MESSAGE_LIMIT}
+            value={cover}
+            onChange={(e) => setCover(e.target.value)}
+          />
+        </label>
+      )}
+      <div className="mt-6 flex justify-end gap-3">
+        <button type="button" className="quiet" onClick={onCancel}>
+          Not yet
+        </button>
+        {!nothing && (
+          <button type="button" className="act" disabled={busy} onClick={go}>
+            {!work.handsIn
+              ? 'Done'
+              : again
+                ? 'Hand in again'
+                : empty.length
+                  ? 'Hand in all the same'
+                  : 'Hand in now'}
+          </button>
+        )}
       </div>
-    </Dialog>
+    </DialogShell>
   );
 }
 

@@ -1,19 +1,12 @@
-import {
-  type Box,
-  bandsOver,
-  boxAround,
-  caretAfter,
-  type DocumentId,
-  grow,
-  HAND_LEADING,
-  type Mark,
-  type MarkId,
-  type MarkingPen,
-  type PageText,
-  type QuarterTurn,
-  quoteOf,
-  type WordRange,
-} from '@jotmark/core';
+import { type Box, boxAround, grow } from '../geometry/box.ts';
+import type { QuarterTurn } from '../geometry/page-space.ts';
+import type { DocumentId, MarkId } from '../ids/id.ts';
+import type { Mark } from '../marks/mark.ts';
+import { HAND_LEADING } from '../marks/page-text.ts';
+import { quoteOf } from '../passage/quote.ts';
+import { caretAfter } from '../passage/select.ts';
+import { bandsOver, type PageText, type WordRange } from '../passage/text-layer.ts';
+import type { MarkingPen } from './pen.ts';
 
 /** Words that were walked to, where a mark is made without a pointer. */
 export interface AtWords {

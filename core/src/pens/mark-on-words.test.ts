@@ -1,17 +1,10 @@
-import {
-  type DocumentId,
-  isMarkingPen,
-  Mark,
-  type MarkId,
-  makeId,
-  type PageText,
-  type Pen,
-  starterTrays,
-  type TrayId,
-} from '@jotmark/core';
-import { afterEach, describe, expect, test } from 'vitest';
-import { keepMarks, keptMarks, putDown } from '../picked/kept-marks.ts';
-import { markOnWords } from './by-keyboard.ts';
+import { describe, expect, test } from 'vitest';
+import { type DocumentId, type MarkId, makeId, type TrayId } from '../ids/id.ts';
+import { Mark } from '../marks/mark.ts';
+import type { PageText } from '../passage/text-layer.ts';
+import { markOnWords } from './mark-on-words.ts';
+import { isMarkingPen, type Pen } from './pen.ts';
+import { starterTrays } from './trays.ts';
 
 const id = <T extends string>(n: number) => makeId(n, new Uint8Array(10).fill(n)) as T;
 const text: PageText = {
@@ -43,20 +36,5 @@ describe('made on words without a pointer', () => {
     expect(make('line')).toMatchObject({ from: [150, 114.5], to: [240, 114.5] });
     expect(make('arrow')).toMatchObject({ to: [243, 115] });
     expect(make('stamp')).toMatchObject({ x: 254, y: 106 });
-  });
-});
-
-describe('marks that were copied', () => {
-  afterEach(() => keepMarks([]));
-
-  test('lie a little beside on their own page, in their place on another, and say how many stay behind', () => {
-    const box = make('box');
-    keepMarks([box, make('cut')]);
-    const to = { newId: () => id<MarkId>(7), madeAt: 8, document: at.document };
-    const here = putDown(keptMarks(), { ...to, page: 0 });
-    expect(here).toMatchObject({ left: 1, marks: [{ kind: 'box', box: [159, 108, 255, 128], id: id(7) }] });
-    const there = putDown(keptMarks(), { ...to, page: 1 });
-    expect(there.marks).toMatchObject([{ page: 1, box: [147, 96, 243, 116] }]);
-    expect(keptMarks()[0]).toBe(box);
   });
 });

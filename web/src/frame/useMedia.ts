@@ -1,0 +1,13 @@
+import { useEffect, useState } from 'react';
+
+/** Whether this screen fits a media query, now and when it changes. */
+export function useMedia(query: string): boolean {
+  const [fits, setFits] = useState(() => matchMedia(query).matches);
+  useEffect(() => {
+    const media = matchMedia(query);
+    const heard = () => setFits(media.matches);
+    media.addEventListener('change', heard);
+    return () => media.removeEventListener('change', heard);
+  }, [query]);
+  return fits;
+}
