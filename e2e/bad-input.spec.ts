@@ -73,9 +73,10 @@ test('impossible grades are refused with a sentence and the last good one stays'
   makeClass,
   as,
   made,
+  laid,
 }) => {
   const c = await makeClass(['Ada']);
-  await handIn(await as(c.students[0]!), c.title, made.printed);
+  await laid(c, 0, made.printed);
   const teacher = await as(c.teacher);
   await openDesk(teacher, c);
   const grade = teacher.getByLabel(/^Grade/);

@@ -1,11 +1,12 @@
 import { blindName } from '@jotmark/core';
 import { addClass, addPerson, newId, setAssignment } from '@jotmark/server';
-import { drawn, expect, handIn, PASSWORD, saved, test } from './story.ts';
+import { drawn, expect, PASSWORD, saved, test } from './story.ts';
 
 test('a pile is marked blind, in shuffled order, and no name can be found in what the browser received', async ({
   house,
   as,
   made,
+  laid,
 }) => {
   test.setTimeout(120_000);
   const tag = newId(house).slice(9, 18);
@@ -24,7 +25,9 @@ test('a pile is marked blind, in shuffled order, and no name can be found in wha
   });
   const title = `Blind ${tag}`;
   const set = await setAssignment(house, { classId, title, instructions: '', dueAt: null, most: 1000 });
-  for (const pupil of pupils) await handIn(await as(pupil.login), title, made.written);
+  const people = pupils.map((p) => ({ person: p, copyId: set.copies.get(p.id)! }));
+  const c = { teacher: quill.login, students: [], title, assignmentId: set.id, people };
+  for (const i of pupils.keys()) await laid(c, i, made.written);
 
   const teacher = await as(quill.login);
   await teacher.goto(`/piles/${set.id}`);
@@ -60,8 +63,8 @@ test('a pile is marked blind, in shuffled order, and no name can be found in wha
   await row.getByRole('textbox').fill('8,5');
   await teacher.keyboard.press('Enter');
   await expect(row.getByRole('textbox')).toHaveValue('8½');
-  await row.getByRole('button', { name: 'Call it marked' }).click();
-  await expect(row.getByRole('button', { name: 'Not marked yet' })).toBeVisible();
+  await row.getByRole('button', { name: 'being marked', exact: true }).click();
+  await expect(row.getByRole('button', { name: 'marked', exact: true })).toBeVisible();
   await teacher.goto('/');
   await expect(teacher.getByText(title)).toBeVisible();
   await teacher.goto(`/room/${set.id}`);
@@ -87,10 +90,10 @@ test('many copies are chosen, written to, reminded, given another date, and thei
   makeClass,
   as,
   made,
+  laid,
 }) => {
   const c = await makeClass(['Ada', 'Ben', 'Cyd']);
-  const ada = await as(c.students[0]!);
-  await handIn(ada, c.title, made.written);
+  await laid(c, 0, made.written);
   const teacher = await as(c.teacher);
   await teacher.goto(`/piles/${c.assignmentId}`);
   await teacher.getByLabel('Search a name').fill('ben');

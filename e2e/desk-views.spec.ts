@@ -127,9 +127,10 @@ test('after a mistake one goes back to how the marking stood, and that can be un
 
 test('an earlier hand-in with its marks, and the documents of this one, lie beside the copy', async ({
   onDesk,
+  as,
 }) => {
-  const { c, teacher, students } = await onDesk();
-  const ada = students[0]!;
+  const { c, teacher } = await onDesk();
+  const ada = await as(c.students[0]!);
   await teacher.keyboard.press('p');
   await teacher.keyboard.press('5');
   await teacher.mouse.click(...(await onPage(teacher, 0.3, 0.5)));

@@ -2,9 +2,9 @@ import { AxeBuilder } from '@axe-core/playwright';
 import { makeLesson } from './lesson.ts';
 import { drag, drawn, expect, handIn, markList, onPage, openDesk, Pen, saved, test, wave } from './story.ts';
 
-test('a copy is marked with the keyboard alone', async ({ makeClass, as, made }) => {
+test('a copy is marked with the keyboard alone', async ({ makeClass, as, made, laid }) => {
   const c = await makeClass(['Ada', 'Ben']);
-  await handIn(await as(c.students[0]!), c.title, made.written);
+  await laid(c, 0, made.written);
   const teacher = await as(c.teacher);
   await openDesk(teacher, c);
   // Three words highlighted, then a note on the next, then taken away and back.
@@ -37,9 +37,9 @@ test('a copy is marked with the keyboard alone', async ({ makeClass, as, made })
   await expect(teacher.getByRole('row', { name: /Ada marked .* 9$/ })).toBeVisible();
 });
 
-test('pen, mouse, finger and palm are told apart', async ({ makeClass, as, made }) => {
+test('pen, mouse, finger and palm are told apart', async ({ makeClass, as, made, laid }) => {
   const c = await makeClass(['Ada']);
-  await handIn(await as(c.students[0]!), c.title, made.written);
+  await laid(c, 0, made.written);
   const teacher = await as(c.teacher);
   await openDesk(teacher, c);
   await teacher.keyboard.press('1');
@@ -102,9 +102,9 @@ test('pen, mouse, finger and palm are told apart', async ({ makeClass, as, made 
   await expect.poll(width).toBeGreaterThan(narrow * 1.4);
 });
 
-test('marks are picked, moved, rubbed out and brought back', async ({ makeClass, as, made }) => {
+test('marks are picked, moved, rubbed out and brought back', async ({ makeClass, as, made, laid }) => {
   const c = await makeClass(['Ada']);
-  await handIn(await as(c.students[0]!), c.title, made.written);
+  await laid(c, 0, made.written);
   const teacher = await as(c.teacher);
   await openDesk(teacher, c);
   await teacher.keyboard.press('5');
@@ -134,9 +134,10 @@ test('a page is turned, kept turned, and writing on it lands where the pen was',
   makeClass,
   as,
   made,
+  laid,
 }) => {
   const c = await makeClass(['Ada']);
-  await handIn(await as(c.students[0]!), c.title, made.scan);
+  await laid(c, 0, made.scan);
   const teacher = await as(c.teacher);
   await openDesk(teacher, c);
   await teacher.keyboard.press('r');

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { drag, drawn, expect, handIn, onPage, openDesk, Pen, saved, test, wave } from './story.ts';
+import { drag, drawn, expect, onPage, openDesk, Pen, saved, test, wave } from './story.ts';
 
 /** The tab is closed as it stands; another one opens at the same address. */
 async function closedAndOpened(page: Page): Promise<Page> {
@@ -16,9 +16,10 @@ test('marking goes on with the network cut, survives a reload, and is sent when 
   makeClass,
   as,
   made,
+  laid,
 }) => {
   const c = await makeClass(['Ada']);
-  await handIn(await as(c.students[0]!), c.title, made.printed);
+  await laid(c, 0, made.printed);
   const teacher = await as(c.teacher);
   await openDesk(teacher, c);
   await teacher.keyboard.press('1');
@@ -48,9 +49,10 @@ test('what was left on this device is sent from Today, without opening the copy'
   makeClass,
   as,
   made,
+  laid,
 }) => {
   const c = await makeClass(['Ada']);
-  await handIn(await as(c.students[0]!), c.title, made.printed);
+  await laid(c, 0, made.printed);
   const teacher = await as(c.teacher);
   await openDesk(teacher, c);
   await teacher.route('**/changes*', (route) => route.abort('internetdisconnected'));
@@ -72,9 +74,10 @@ test('words of a note are kept though the tab is closed right after typing', asy
   makeClass,
   as,
   made,
+  laid,
 }) => {
   const c = await makeClass(['Ada']);
-  await handIn(await as(c.students[0]!), c.title, made.printed);
+  await laid(c, 0, made.printed);
   const teacher = await as(c.teacher);
   await openDesk(teacher, c);
   await teacher.keyboard.press('5');
@@ -102,9 +105,10 @@ test('two tabs see each other’s marks; the same note changed in both becomes a
   makeClass,
   as,
   made,
+  laid,
 }) => {
   const c = await makeClass(['Ada']);
-  await handIn(await as(c.students[0]!), c.title, made.printed);
+  await laid(c, 0, made.printed);
   const one = await as(c.teacher);
   await openDesk(one, c);
   await one.keyboard.press('5');
@@ -146,10 +150,10 @@ test('a grade typed into the pile and words to a student wait without a network,
   makeClass,
   as,
   made,
+  laid,
 }) => {
   const c = await makeClass(['Ada']);
-  const ada = await as(c.students[0]!);
-  await handIn(ada, c.title, made.printed);
+  await laid(c, 0, made.printed);
   const teacher = await as(c.teacher);
   await teacher.goto(`/piles/${c.assignmentId}`);
   const grade = teacher.getByLabel(/^Grade of Ada/);
@@ -179,7 +183,7 @@ test('a grade typed into the pile and words to a student wait without a network,
   await teacher.unroute('**/messages');
   await teacher.evaluate(() => window.dispatchEvent(new Event('online')));
   await expect(teacher.getByText('kept on this device, sent when there is a network')).toHaveCount(0);
-  await ada.goto('/');
+  const ada = await as(c.students[0]!);
   await ada.getByRole('link', { name: c.title }).first().click();
   await expect(ada.getByText('Well begun.').first()).toBeVisible();
 });

@@ -1,12 +1,25 @@
 import { randomBytes, randomUUID } from 'node:crypto';
 import { readFileSync } from 'node:fs';
+import { copyFile, mkdtemp } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
 import { basename, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { type AssignmentId, makeId, type Question, type QuestionId } from '@jotmark/core';
+import {
+  type AssignmentId,
+  type CopyId,
+  makeId,
+  type Person,
+  type Question,
+  type QuestionId,
+} from '@jotmark/core';
 import {
   addClass,
+  addFile,
   addPerson,
   type House,
+  handIn as handInCopy,
+  newId,
+  Opener,
   openBatchPool,
   openDatabase,
   readSettings,
@@ -23,55 +36,85 @@ export interface Class {
   readonly students: readonly string[];
   readonly title: string;
   readonly assignmentId: AssignmentId;
+  readonly people: readonly { readonly person: Person; readonly copyId: CopyId }[];
+}
+
+/** Made once for all stories of a worker. */
+interface Shared {
+  house: House;
+  made: MadeElsewhere;
+  opener: Opener;
 }
 
 interface Fixtures {
-  house: House;
-  made: MadeElsewhere;
   makeClass(students?: readonly string[]): Promise<Class>;
   /** A browser of its own for one person, signed in; an error in its console fails the story. */
   as(login: string, password?: string): Promise<Page>;
   /** A class whose students (Ada, where none is named) have all handed in the written file, and its teacher at the desk of the first copy. */
-  onDesk(...students: string[]): Promise<{ c: Class; teacher: Page; students: Page[] }>;
+  onDesk(...students: string[]): Promise<{ c: Class; teacher: Page }>;
+  /** A student of the class (the n-th) hands in files, as a browser would; for stories that are about what comes after. */
+  laid(c: Class, student: number, ...files: string[]): Promise<void>;
 }
 
 /** What the browser itself writes to the console when the server says no: part of those stories, not an error of ours. */
 const EXPECTED =
   /Failed to load resource: the server responded with a status of (401|403|404|409|413|415|422)|net::ERR_[A-Z_]+/;
 
-export const test = base.extend<Fixtures>({
-  onDesk: async ({ makeClass, as, made }, use) => {
+export const test = base.extend<Fixtures, Shared>({
+  onDesk: async ({ makeClass, as, made, laid }, use) => {
     await use(async (...students) => {
       const c = await makeClass(students.length ? students : ['Ada']);
-      const pages: Page[] = [];
-      for (const student of c.students) {
-        const page = await as(student);
-        await handIn(page, c.title, made.written);
-        pages.push(page);
-      }
+      for (const i of c.students.keys()) await laid(c, i, made.written);
       const teacher = await as(c.teacher);
       await openDesk(teacher, c);
-      return { c, teacher, students: pages };
+      return { c, teacher };
     });
   },
-  // biome-ignore lint/correctness/noEmptyPattern: Playwright reads the fixture's needs from this pattern
-  house: async ({}, use) => {
-    const db = await openDatabase(process.env.E2E_DATABASE!, { migrate: false });
-    const settings = readSettings({ DATABASE_URL: process.env.E2E_DATABASE });
-    const batches = openBatchPool(process.env.E2E_DATABASE!);
-    await use({
-      db,
-      batches,
-      settings,
-      log: { error() {}, warn() {} } as unknown as House['log'],
-      now: Date.now,
+  house: [
+    // biome-ignore lint/correctness/noEmptyPattern: Playwright reads the fixture's needs from this pattern
+    async ({}, use) => {
+      const db = await openDatabase(process.env.E2E_DATABASE!, { migrate: false });
+      const settings = readSettings({ DATABASE_URL: process.env.E2E_DATABASE });
+      const batches = openBatchPool(process.env.E2E_DATABASE!);
+      await use({
+        db,
+        batches,
+        settings,
+        log: { error() {}, warn() {} } as unknown as House['log'],
+        now: Date.now,
+      });
+      await batches.end();
+      await db.destroy();
+    },
+    { scope: 'worker' },
+  ],
+  made: [
+    // biome-ignore lint/correctness/noEmptyPattern: as above
+    async ({}, use) =>
+      use(await makeElsewhere(fileURLToPath(new URL('../.test/elsewhere', import.meta.url)))),
+    { scope: 'worker' },
+  ],
+  opener: [
+    // biome-ignore lint/correctness/noEmptyPattern: as above
+    async ({}, use) => {
+      const opener = new Opener();
+      await use(opener);
+      opener.close();
+    },
+    { scope: 'worker' },
+  ],
+  laid: async ({ house, opener }, use) => {
+    await use(async (c, student, ...files) => {
+      const { person, copyId } = c.people[student]!;
+      const folder = await mkdtemp(join(tmpdir(), 'jotmark-story-'));
+      for (const [i, file] of files.entries()) {
+        const path = join(folder, `${i}-${basename(file)}`);
+        await copyFile(file, path);
+        await addFile(house, opener, copyId, { path, name: basename(file) });
+      }
+      await handInCopy(house, person, copyId, { id: newId(house), cover: '', claimedAt: null });
     });
-    await batches.end();
-    await db.destroy();
   },
-  // biome-ignore lint/correctness/noEmptyPattern: as above
-  made: async ({}, use) =>
-    use(await makeElsewhere(fileURLToPath(new URL('../.test/elsewhere', import.meta.url)))),
   makeClass: async ({ house }, use) => {
     await use(async (names = ['Ada']) => {
       const tag = randomUUID().slice(0, 6);
@@ -93,14 +136,20 @@ export const test = base.extend<Fixtures>({
         students: students.map((s) => s.id),
       });
       const title = `Map work ${tag}`;
-      const { id } = await setAssignment(house, {
+      const { id, copies } = await setAssignment(house, {
         classId,
         title,
         instructions: '',
         dueAt: Date.now() + 86_400_000,
         most: 1000,
       });
-      return { teacher: teacher.login, students: students.map((s) => s.login), title, assignmentId: id };
+      return {
+        teacher: teacher.login,
+        students: students.map((s) => s.login),
+        title,
+        assignmentId: id,
+        people: students.map((person) => ({ person, copyId: copies.get(person.id)! })),
+      };
     });
   },
   as: async ({ browser }, use) => {
@@ -112,10 +161,10 @@ export const test = base.extend<Fixtures>({
       const page = await context.newPage();
       listen(page, errors);
       context.on('page', (p) => listen(p, errors));
+      // The form to sign in by is a story of its own.
+      const signedIn = await context.request.post('/api/sign-in', { data: { login, password } });
+      expect(signedIn.status()).toBe(200);
       await page.goto('/');
-      await page.getByLabel('Login').fill(login);
-      await page.getByLabel('Password').fill(password);
-      await page.getByRole('button', { name: 'Sign in', exact: true }).click();
       await expect(page.getByRole('button', { name: 'Sign out' })).toBeVisible();
       return page;
     });

@@ -1,13 +1,14 @@
-import { drawn, expect, handIn, onPage, openDesk, saved, test } from './story.ts';
+import { drawn, expect, onPage, openDesk, saved, test } from './story.ts';
 
 test('what was left half marked comes first on Today, and opens at the very page, on another device too', async ({
   makeClass,
   as,
   made,
+  laid,
 }) => {
   const c = await makeClass(['Ada', 'Ben']);
-  await handIn(await as(c.students[0]!), c.title, made.printed);
-  await handIn(await as(c.students[1]!), c.title, made.written, made.printed);
+  await laid(c, 0, made.printed);
+  await laid(c, 1, made.written, made.printed);
   const teacher = await as(c.teacher);
   await expect(teacher.getByRole('link', { name: /^Begin with Ada/ })).toBeVisible();
   await openDesk(teacher, c, 1);

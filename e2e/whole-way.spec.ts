@@ -137,9 +137,9 @@ async function wordBox(
   );
 }
 
-test('the last copy of a pile leads back to it', async ({ makeClass, as, made }) => {
+test('the last copy of a pile leads back to it', async ({ makeClass, as, made, laid }) => {
   const c = await makeClass(['Ada']);
-  await handIn(await as(c.students[0]!), c.title, made.printed);
+  await laid(c, 0, made.printed);
   const teacher = await as(c.teacher);
   await openDesk(teacher, c);
   await teacher.getByRole('button', { name: /^Marked/ }).click();

@@ -69,6 +69,7 @@ export * from './stamps/shape.ts';
 export * from './time/school-time.ts';
 export * from './trail/came-went.ts';
 export * from './trail/entry.ts';
+export * from './trail/resting-places.ts';
 export * from './trail/sittings.ts';
 export * from './versions/digest.ts';
 export * from './versions/list.ts';

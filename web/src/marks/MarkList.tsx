@@ -1,5 +1,7 @@
 import type { Mark, MarkKind } from '@jotmark/core';
-import { memo, useDeferredValue, useState } from 'react';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { memo, useDeferredValue, useLayoutEffect, useRef, useState } from 'react';
+import { ALL_UP_TO } from '../frame/useRowsInSight.ts';
 import { useSameList } from '../frame/useSameList.ts';
 import { FocusSignGlyph } from '../look/glyphs.tsx';
 import { ANY, chooseMarks, thereAre, type Wanted } from './choose.ts';
@@ -87,14 +89,68 @@ const Lines = memo(function Lines({
       {chosen.length === 0 && (
         <p className="mt-2 text-sm text-soft">None of the {marks.length} marks is like that.</p>
       )}
-      <ol className="mt-2 space-y-0.5 text-sm">
-        {chosen.map((mark) => (
-          <Line key={mark.id} mark={mark} picked={selected.includes(mark)} onPick={onPick} />
-        ))}
-      </ol>
+      {chosen.length > ALL_UP_TO ? (
+        <LongList marks={chosen} selected={selected} onPick={onPick} />
+      ) : (
+        <ol className="mt-2 space-y-0.5 text-sm">
+          {chosen.map((mark) => (
+            <li key={mark.id}>
+              <Line mark={mark} picked={selected.includes(mark)} onPick={onPick} />
+            </li>
+          ))}
+        </ol>
+      )}
     </>
   );
 });
+
+/** What a line is high as long as nobody has seen it, in CSS pixels. */
+const GUESS = 26;
+
+/** Of thousands of marks only the lines near the sight are there; each says which of how many it is. */
+function LongList({
+  marks,
+  selected,
+  onPick,
+}: {
+  marks: readonly Mark[];
+  selected: readonly Mark[];
+  onPick(mark: Mark): void;
+}) {
+  const list = useRef<HTMLOListElement>(null);
+  const [top, setTop] = useState(0);
+  const scroller = () => list.current?.closest<HTMLElement>('[data-scrolls]') ?? null;
+  useLayoutEffect(() => {
+    const box = scroller();
+    if (box && list.current)
+      setTop(list.current.getBoundingClientRect().top - box.getBoundingClientRect().top + box.scrollTop);
+  });
+  const virtual = useVirtualizer({
+    count: marks.length,
+    getScrollElement: scroller,
+    estimateSize: () => GUESS,
+    getItemKey: (i) => marks[i]!.id,
+    overscan: 12,
+    scrollMargin: top,
+  });
+  return (
+    <ol ref={list} className="relative mt-2 text-sm" style={{ height: virtual.getTotalSize() }}>
+      {virtual.getVirtualItems().map(({ key, index, start }) => (
+        <li
+          key={key}
+          ref={virtual.measureElement}
+          data-index={index}
+          aria-posinset={index + 1}
+          aria-setsize={marks.length}
+          className="absolute inset-x-0 top-0 pb-0.5"
+          style={{ transform: `translateY(${start - top}px)` }}
+        >
+          <Line mark={marks[index]!} picked={selected.includes(marks[index]!)} onPick={onPick} />
+        </li>
+      ))}
+    </ol>
+  );
+}
 
 const Line = memo(function Line({
   mark,
@@ -106,18 +162,16 @@ const Line = memo(function Line({
   onPick(mark: Mark): void;
 }) {
   return (
-    <li>
-      <button
-        type="button"
-        aria-pressed={picked}
-        className={`flex w-full items-baseline gap-2 rounded px-1.5 py-0.5 text-left hover:bg-action-wash ${picked ? 'bg-action-wash' : ''}`}
-        onClick={() => onPick(mark)}
-      >
-        <FocusSignGlyph colour={mark.colour} size={9} />
-        <span className="min-w-0 break-words">
-          p. {mark.page + 1}: {describeMark(mark)}
-        </span>
-      </button>
-    </li>
+    <button
+      type="button"
+      aria-pressed={picked}
+      className={`flex w-full items-baseline gap-2 rounded px-1.5 py-0.5 text-left hover:bg-action-wash ${picked ? 'bg-action-wash' : ''}`}
+      onClick={() => onPick(mark)}
+    >
+      <FocusSignGlyph colour={mark.colour} size={9} />
+      <span className="min-w-0 break-words">
+        p. {mark.page + 1}: {describeMark(mark)}
+      </span>
+    </button>
   );
 });

@@ -67,7 +67,7 @@ export function DoneCell({ row, children }: { row: PileRow; children: string }) 
     <button
       type="button"
       className="rounded px-1 text-left hover:bg-action-wash hover:text-action"
-      aria-label={`${children}: ${does}`}
+      aria-description={does}
       {...tip(does)}
       onClick={() => writeSlip(row, 'done', !done)}
     >

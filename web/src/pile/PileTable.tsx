@@ -1,8 +1,17 @@
 import type { CopyId, PileRow } from '@jotmark/core';
-import { memo, useCallback, useEffect, useRef } from 'react';
+import {
+  createColumnHelper,
+  FlexRender,
+  type Row,
+  rowSelectionFeature,
+  tableFeatures,
+  useTable,
+} from '@tanstack/react-table';
+import { memo, useEffect, useMemo, useRef } from 'react';
 import { Link } from 'react-router';
 import { usePrepare } from '../ahead/ahead.ts';
 import { useHere } from '../frame/session.tsx';
+import { useRowsInSight } from '../frame/useRowsInSight.ts';
 import { PLACE_WORDS, PlaceGlyph } from '../look/glyphs.tsx';
 import { lateWords, plural } from '../time/words.ts';
 import { DoneCell, GradeCell } from './GradeCell.tsx';
@@ -14,105 +23,172 @@ interface Props {
   onChoose(chosen: ReadonlySet<CopyId>): void;
 }
 
-/** One line a copy; thirty-two of them fit without scrolling. */
+const features = tableFeatures({ rowSelectionFeature });
+const column = createColumnHelper<typeof features, PileRow>();
+type PileTableRow = Row<typeof features, PileRow>;
+
+const nameOf = (row: PileRow) => `${row.student.family}, ${row.student.given}`;
+const isOpen = (row: PileRow) => row.place !== 'with-student';
+
+/** In CSS pixels, with its rule. */
+const ROW_HEIGHT = 22;
+
+const columnsFor = (most: number | null) =>
+  column.columns([
+    column.display({
+      id: 'chosen',
+      header: ({ table }) => (
+        <SomeOrAll
+          all={table.getRowModel().rows.length > 0 && table.getIsAllRowsSelected()}
+          some={table.getIsSomeRowsSelected()}
+          disabled={table.getRowModel().rows.length === 0}
+          onChange={(all) => table.toggleAllRowsSelected(all)}
+        />
+      ),
+      cell: ({ row }) => (
+        <input
+          type="checkbox"
+          className="block size-3.5 accent-action"
+          aria-label={`Choose ${nameOf(row.original)}`}
+          checked={row.getIsSelected()}
+          onChange={() => row.toggleSelected()}
+        />
+      ),
+    }),
+    column.display({
+      id: 'sign',
+      header: () => <span className="sr-only">Sign</span>,
+      cell: ({ row }) => <PlaceGlyph place={row.original.place} size={15} />,
+    }),
+    column.display({ id: 'student', header: 'Student', cell: ({ row }) => <Student row={row.original} /> }),
+    column.display({
+      id: 'place',
+      header: 'Place',
+      cell: ({ row }) => <DoneCell row={row.original}>{PLACE_WORDS[row.original.place]}</DoneCell>,
+    }),
+    column.display({ id: 'when', header: 'Handed in', cell: ({ row }) => <When row={row.original} /> }),
+    column.display({ id: 'facts', header: 'Facts', cell: ({ row }) => <Facts row={row.original} /> }),
+    column.display({
+      id: 'grade',
+      header: 'Grade',
+      cell: ({ row }) => <GradeCell row={row.original} most={most} />,
+    }),
+  ]);
+
+const HEAD_CLASS: Readonly<Record<string, string>> = {
+  chosen: 'w-8 py-0.5',
+  sign: 'w-7',
+  place: 'w-32',
+  when: 'w-28',
+  facts: 'w-44',
+  grade: 'w-16 text-right',
+};
+const CELL_CLASS: Readonly<Record<string, string>> = {
+  student: 'font-medium',
+  place: 'text-soft',
+  when: 'text-soft tabular',
+  facts: 'text-soft',
+  grade: 'text-right',
+};
+
+/** One line a copy; thirty-two of them fit without scrolling, and of hundreds only those near the window are there. */
 export function PileTable({ most, rows, chosen, onChoose }: Props) {
-  const choosable = rows;
-  const all = choosable.length > 0 && choosable.every((r) => chosen.has(r.copyId));
-  const now = useRef({ chosen, onChoose });
-  now.current = { chosen, onChoose };
-  const toggle = useCallback((id: CopyId) => {
-    const next = new Set(now.current.chosen);
-    if (!next.delete(id)) next.add(id);
-    now.current.onChoose(next);
-  }, []);
+  const columns = useMemo(() => columnsFor(most), [most]);
+  const rowSelection = useMemo(
+    () => Object.fromEntries([...chosen].map((id) => [id, true as const])),
+    [chosen],
+  );
+  const table = useTable({
+    features,
+    columns,
+    data: rows,
+    getRowId: (row) => row.copyId,
+    state: { rowSelection },
+    onRowSelectionChange: (next) => {
+      const now = typeof next === 'function' ? next(rowSelection) : next;
+      onChoose(new Set((Object.keys(now) as CopyId[]).filter((id) => now[id])));
+    },
+  });
+  const body = useRef<HTMLTableSectionElement>(null);
+  const all = table.getRowModel().rows;
+  const { from, to, before, after } = useRowsInSight(all.length, ROW_HEIGHT, body);
   return (
-    <table className="w-full border-collapse text-[14px]">
+    <table className="w-full border-collapse text-[14px]" aria-rowcount={all.length + 1}>
       <thead className="text-left text-xs text-soft">
-        <tr className="border-b border-line-strong">
-          <th className="w-8 py-0.5 font-normal">
-            <SomeOrAll
-              all={all}
-              some={chosen.size > 0}
-              disabled={choosable.length === 0}
-              onChange={() => onChoose(new Set(all ? [] : choosable.map((r) => r.copyId)))}
-            />
-          </th>
-          <th className="w-7">
-            <span className="sr-only">Sign</span>
-          </th>
-          <th className="font-normal">Student</th>
-          <th className="w-32 font-normal">Place</th>
-          <th className="w-28 font-normal">Handed in</th>
-          <th className="w-44 font-normal">Facts</th>
-          <th className="w-16 text-right font-normal">Grade</th>
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map((row) => (
-          <Line key={row.copyId} row={row} most={most} chosen={chosen.has(row.copyId)} toggle={toggle} />
+        {table.getHeaderGroups().map((group) => (
+          <tr key={group.id} className="border-b border-line-strong">
+            {group.headers.map((header) => (
+              <th key={header.id} className={`font-normal ${HEAD_CLASS[header.column.id] ?? ''}`}>
+                <table.FlexRender header={header} />
+              </th>
+            ))}
+          </tr>
         ))}
+      </thead>
+      <tbody ref={body}>
+        {before > 0 && <tr style={{ height: before }} />}
+        {all.slice(from, to).map((row, i) => (
+          <Line
+            key={row.id}
+            line={row}
+            row={row.original}
+            most={most}
+            chosen={row.getIsSelected()}
+            at={from + i + 2}
+          />
+        ))}
+        {after > 0 && <tr style={{ height: after }} />}
       </tbody>
     </table>
   );
 }
 
 interface LineProps {
+  readonly line: PileTableRow;
   readonly row: PileRow;
   readonly most: number | null;
   readonly chosen: boolean;
-  toggle(copyId: CopyId): void;
+  /** Its place in the whole table, the head counted. */
+  readonly at: number;
 }
 
 /** Renders again only when something about this one copy is new: a pile of four hundred stays quick under the keys. */
-const Line = memo(function Line({ row, most, chosen, toggle }: LineProps) {
-  const { clock } = useHere();
+const Line = memo(
+  function Line({ line, row, chosen, at }: LineProps) {
+    return (
+      <tr
+        aria-rowindex={at}
+        className={`h-[21px] border-b border-line ${isOpen(row) ? 'hover:bg-action-wash' : 'text-soft'} ${chosen ? 'bg-action-wash' : ''}`}
+      >
+        {line.getAllCells().map((cell) => (
+          <td key={cell.id} className={CELL_CLASS[cell.column.id]}>
+            <FlexRender cell={cell} />
+          </td>
+        ))}
+      </tr>
+    );
+  },
+  (a, b) => a.row === b.row && a.chosen === b.chosen && a.at === b.at && a.most === b.most,
+);
+
+function Student({ row }: { row: PileRow }) {
   const prepare = usePrepare();
-  const open = row.place !== 'with-student';
-  const name = `${row.student.family}, ${row.student.given}`;
+  if (!isOpen(row)) return nameOf(row);
   return (
-    <tr
-      className={`h-[21px] border-b border-line ${open ? 'hover:bg-action-wash' : 'text-soft'} ${chosen ? 'bg-action-wash' : ''}`}
+    <Link
+      to={`/desk/${row.copyId}`}
+      {...prepare(row.copyId)}
+      className="block hover:text-action hover:underline"
     >
-      <td>
-        <input
-          type="checkbox"
-          className="block size-3.5 accent-action"
-          aria-label={`Choose ${name}`}
-          checked={chosen}
-          onChange={() => toggle(row.copyId)}
-        />
-      </td>
-      <td>
-        <PlaceGlyph place={row.place} size={15} />
-      </td>
-      <td className="font-medium">
-        {open ? (
-          <Link
-            to={`/desk/${row.copyId}`}
-            {...prepare(row.copyId)}
-            className="block hover:text-action hover:underline"
-          >
-            {name}
-          </Link>
-        ) : (
-          name
-        )}
-      </td>
-      <td className="text-soft">
-        <DoneCell row={row}>{PLACE_WORDS[row.place]}</DoneCell>
-      </td>
-      <td className="text-soft tabular">
-        {row.handedInAt === null ? '' : clock.moment(row.handedInAt, Date.now())}
-      </td>
-      <td className="text-soft">
-        <Facts row={row} />
-      </td>
-      <td className="text-right">
-        <GradeCell row={row} most={most} />
-      </td>
-    </tr>
+      {nameOf(row)}
+    </Link>
   );
-});
+}
+
+function When({ row }: { row: PileRow }) {
+  const { clock } = useHere();
+  return row.handedInAt === null ? '' : clock.moment(row.handedInAt, Date.now());
+}
 
 function SomeOrAll({
   all,
@@ -123,7 +199,7 @@ function SomeOrAll({
   all: boolean;
   some: boolean;
   disabled: boolean;
-  onChange(): void;
+  onChange(all: boolean): void;
 }) {
   const box = useRef<HTMLInputElement>(null);
   useEffect(() => {
@@ -137,7 +213,7 @@ function SomeOrAll({
       aria-label="Choose all"
       checked={all}
       disabled={disabled}
-      onChange={onChange}
+      onChange={(e) => onChange(e.target.checked)}
     />
   );
 }

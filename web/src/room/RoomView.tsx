@@ -23,10 +23,10 @@ import { CallFailed, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
-import { PLACE_WORDS } from '../look/glyphs.tsx';
 import { newId } from '../outbox/new-id.ts';
 import { plural } from '../time/words.ts';
 import { LivingSheet } from './LivingSheet.tsx';
+import { silenceWords, whereabouts } from './room-words.ts';
 import { useRoom } from './useRoom.ts';
 
 /** Who comes: a teacher on their feet while the class works. Who is stuck, who has not begun, and a word to them. */
@@ -222,23 +222,6 @@ function Place({ row, room, questions, numbers, one, now, chosen, onChoose }: Pl
       </p>
     </li>
   );
-}
-
-function whereabouts(row: RoomRow, done: number, all: number, now: number): string {
-  if (row.excused && row.place === 'with-student') return 'excused';
-  if (row.place !== 'with-student') return PLACE_WORDS[row.place];
-  return `${isHere(row, now) ? 'here' : 'away'} · ${done} of ${all}`;
-}
-
-function silenceWords(row: RoomRow, silence: number | null): string {
-  if (row.place !== 'with-student') return ' ';
-  if (silence === null) return 'nothing written yet';
-  if (silence < 15_000) return 'writing now';
-  if (silence < 60_000) return 'a moment ago';
-  const minutes = Math.floor(silence / 60_000);
-  return minutes < 90
-    ? `nothing for ${plural(minutes, 'minute', 'minutes')}`
-    : `nothing for ${Math.round(minutes / 60)} hours`;
 }
 
 function SayToMany({

@@ -33,14 +33,14 @@ export function useAssignmentEdit(sheet: AssignmentSheet) {
     },
   });
   const dirty = !same(words, sheet.words) || !same(audience, sheet.audience);
-  const { mutate, mutateAsync, isPending } = save;
+  const { mutate, mutateAsync, isPending, submittedAt } = save;
   const refused = save.error instanceof CallFailed && save.error.code !== 'offline';
   // A draft keeps itself; what students see already changes only when told to.
   useEffect(() => {
     if (!draft || !dirty || isPending || refused) return;
     const clock = setTimeout(() => mutate({ words, audience, news: null }), REST_MS);
     return () => clearTimeout(clock);
-  }, [draft, dirty, isPending, refused, words, audience, mutate]);
+  }, [draft, dirty, isPending, refused, words, audience, mutate, submittedAt]);
   useLeaveWarning(dirty);
   const change = (part: Partial<AssignmentWords>) => {
     if (save.error) save.reset();

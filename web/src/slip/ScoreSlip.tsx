@@ -60,7 +60,7 @@ export const ScoreSlip = memo(function ScoreSlip(p: Props) {
           onValue={p.onWidth}
         />
       )}
-      <div className="flex h-full flex-col overflow-y-auto">
+      <div data-scrolls className="flex h-full flex-col overflow-y-auto">
         <div className="torn mx-4 my-3 flex flex-1 flex-col bg-raised px-5 pt-7 pb-5">
           <div className="flex items-baseline">
             <h2 className="text-[17px] font-bold">Score slip</h2>

@@ -9,7 +9,7 @@ import {
   numberQuestions,
   pastedPassages,
   type QuestionId,
-  type Sitting,
+  restingPlaces,
   sittingsOf,
   type TrailLine,
   TrailReader,
@@ -31,6 +31,7 @@ import { useZoom } from '../hand/useZoom.ts';
 import { marksByPage } from '../paper/marks-by-page.ts';
 import { usePageList } from '../paper/page-list.ts';
 import { plural } from '../time/words.ts';
+import { lengthWords, sittingWords, stepWords } from './trail-words.ts';
 
 /** Who comes: a teacher who wonders, or the student it is about; both see the same. When was what written, and how did it read on the way. */
 export function TrailView() {
@@ -338,7 +339,7 @@ function Way({
   onGo(at: number): void;
 }) {
   const { clock } = useHere();
-  const way = useMemo(() => resting(wayOf(lines, question)), [lines, question]);
+  const way = useMemo(() => restingPlaces(wayOf(lines, question)), [lines, question]);
   if (way.length === 0) return <p className="mt-2 text-sm text-soft">Nothing was written here.</p>;
   return (
     <ol className="mt-2 space-y-1">
@@ -357,42 +358,4 @@ function Way({
       ))}
     </ol>
   );
-}
-
-/** A wording that stood for at least this long is one that was read again. */
-const REST_MS = 20_000;
-
-function resting<T extends { readonly at: number }>(way: readonly T[]): T[] {
-  return way.filter((w, i) => i === way.length - 1 || way[i + 1]!.at - w.at > REST_MS);
-}
-
-function lengthWords(ms: number): string {
-  const minutes = Math.max(1, Math.round(ms / 60_000));
-  return minutes < 90 ? plural(minutes, 'minute', 'minutes') : `${Math.round(minutes / 60)} hours`;
-}
-
-function sittingWords(s: Sitting): string {
-  return [
-    `${s.added} letters written`,
-    s.taken > 0 && `${s.taken} taken away`,
-    s.pasted > 0 && `${s.pasted} of them pasted`,
-    s.strokes > 0 && plural(s.strokes, 'stroke', 'strokes'),
-  ]
-    .filter(Boolean)
-    .join(' · ');
-}
-
-function stepWords(
-  line: TrailLine,
-  numbers: ReadonlyMap<QuestionId, string>,
-  before: ReadonlyMap<QuestionId, string>,
-): string {
-  const { step, subject } = line;
-  if (step[0] === '+') return 'a stroke drawn';
-  if (step[0] === '-') return 'a stroke rubbed out';
-  const n = numbers.get(subject as QuestionId) ?? '';
-  const [, at, cut, put] = step;
-  if (cut && !put)
-    return `${n}: “${(before.get(subject as QuestionId) ?? '').slice(at, at + cut).slice(0, 24)}” taken away`;
-  return `${n}: “${put.slice(0, 24)}” ${step[4] ? 'pasted' : 'written'}`;
 }

@@ -56,12 +56,13 @@ export function useQuestions(worksheet: WorksheetShape) {
   });
   const refused = save.error instanceof CallFailed && save.error.code !== 'offline';
   const dirty = !same(now, saved.current);
-  const { mutate, isPending } = save;
+  const { mutate, isPending, submittedAt } = save;
+  // Asked again after each try, also one that failed before anything was rendered.
   useEffect(() => {
     if (!dirty || isPending || refused) return;
     const clock = setTimeout(() => mutate(now), REST_MS);
     return () => clearTimeout(clock);
-  }, [dirty, isPending, refused, now, mutate]);
+  }, [dirty, isPending, refused, now, mutate, submittedAt]);
   useEffect(() => {
     if (!dirty) return;
     const heard = (e: BeforeUnloadEvent) => e.preventDefault();
