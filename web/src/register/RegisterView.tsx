@@ -7,13 +7,14 @@ import {
   routes,
 } from '@jotmark/core';
 import { useMutation } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useTell } from '../ask/stale.ts';
 import { LineField, trimmed, useFields } from '../frame/fields.tsx';
 import { useHere } from '../frame/session.tsx';
+import { useRowsInSight } from '../frame/useRowsInSight.ts';
 import { plural } from '../time/words.ts';
 import { AddStudents } from './AddStudents.tsx';
 import { PasswordSheet } from './PasswordSheet.tsx';
@@ -110,6 +111,9 @@ export function RegisterView({ register }: { register: Register }) {
   );
 }
 
+/** Of one student, in CSS pixels, with its rule. */
+const ROW_HEIGHT = 46;
+
 function People({
   rows,
   children,
@@ -117,10 +121,21 @@ function People({
   rows: readonly RegisterRow[];
   children: (row: RegisterRow) => React.ReactNode;
 }) {
+  const list = useRef<HTMLUListElement>(null);
+  const { from, to, before, after } = useRowsInSight(rows.length, ROW_HEIGHT, list);
   return (
-    <ul className="divide-y divide-line rounded-lg bg-raised shadow-sm">
-      {rows.map((p) => (
-        <li key={p.personId} className="flex flex-wrap items-center gap-x-4 px-4 py-1.5">
+    <ul
+      ref={list}
+      className="divide-y divide-line rounded-lg bg-raised shadow-sm"
+      style={{ paddingTop: before, paddingBottom: after }}
+    >
+      {rows.slice(from, to).map((p, i) => (
+        <li
+          key={p.personId}
+          aria-posinset={from + i + 1}
+          aria-setsize={rows.length}
+          className="flex min-h-[45px] items-center gap-x-4 px-4 max-sm:flex-wrap"
+        >
           <span className="min-w-48 flex-1 font-semibold">
             {p.family ? `${p.family}, ${p.given}` : p.given}
           </span>
