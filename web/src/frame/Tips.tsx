@@ -24,6 +24,9 @@ export default function Tips() {
     // By keys it is shown at once; a click needs no words for what it just did.
     const focus = (e: FocusEvent) => (e.target as Element).matches(':focus-visible') && show(e.target, 0);
     const key = (e: KeyboardEvent) => e.key === 'Escape' && away();
+    // What lies under the pointer, or has the focus, as this comes is what it was loaded for.
+    const there = [...document.querySelectorAll('[data-tip]:hover, [data-tip]:focus-visible')].at(-1);
+    if (there) show(there, REST_MS);
     const off = new AbortController();
     const { signal } = off;
     document.addEventListener('pointerover', over, { signal });

@@ -220,6 +220,7 @@ describe('the outbox of a tab', () => {
       outbox.writeSlip({ handInId, field: 'grade', value, was: 100, base: first });
     await write(700);
     await write(750);
+    await write(750);
     await outbox.say(copyId, word('a word') as never);
     const [one, two] = outbox.waitingIn(handInId) as Extract<Change, { type: 'write' }>[];
     expect(one).toMatchObject({ base: first, was: 100, value: 700 });

@@ -1,13 +1,14 @@
-import type {
-  Change,
-  ChangeId,
-  ConversationShape,
-  CopyId,
-  HandInId,
-  PersonId,
-  SlipField,
-  SlipValue,
-  Work,
+import {
+  type Change,
+  type ChangeId,
+  type ConversationShape,
+  type CopyId,
+  type HandInId,
+  type PersonId,
+  type SlipField,
+  type SlipValue,
+  same,
+  type Work,
 } from '@jotmark/core';
 import { type Clash, Device, type SheetId } from './device.ts';
 import { isRefusal, type Lane, type SaveState } from './lane.ts';
@@ -251,6 +252,7 @@ export class Outbox {
     const before = lane.waiting.findLast((l) => l.type === 'write' && l.field === field) as
       | Extract<Change, { type: 'write' }>
       | undefined;
+    if (before && same(before.value, value)) return;
     lane.put([
       {
         id: newId<ChangeId>(),

@@ -50,9 +50,11 @@ export function GradeCell({ row, most }: { row: PileRow; most: number | null }) 
       onKeyDown={(e) => {
         if (e.key === 'Escape') setTyped(null);
         if (e.key !== 'Enter') return;
-        keep();
+        // Leaving the cell keeps what was typed: once.
         const all = [...document.querySelectorAll<HTMLInputElement>('input[aria-label^="Grade of "]')];
-        all[all.indexOf(e.currentTarget) + 1]?.focus();
+        const next = all[all.indexOf(e.currentTarget) + 1];
+        if (next) next.focus();
+        else e.currentTarget.blur();
       }}
     />
   );

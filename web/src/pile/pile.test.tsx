@@ -1,10 +1,11 @@
-import { type CopyId, makeId, type PileRow, type SeenName } from '@jotmark/core';
+import { type CopyId, type HandInId, makeId, type PileRow, type SeenName } from '@jotmark/core';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { cleanup, fireEvent, render, screen, within } from '@testing-library/react';
 import type { ReactElement } from 'react';
 import { MemoryRouter } from 'react-router';
 import { afterEach, beforeEach, describe, expect, test, vi } from 'vitest';
 import { SessionProvider } from '../frame/session.tsx';
+import { outbox } from '../outbox/outbox.ts';
 import { HandBackDialog } from './HandBackDialog.tsx';
 import { PileTable } from './PileTable.tsx';
 import { StackSide } from './StackSide.tsx';
@@ -110,6 +111,59 @@ describe('the pile as a table', () => {
     expect([...choose.mock.calls[1]![0]]).toEqual([]);
     fireEvent.click(screen.getByLabelText('Choose all'));
     expect([...choose.mock.calls[2]![0]]).toEqual(rows.map((r) => r.copyId));
+  });
+});
+
+describe('grades typed into the pile', () => {
+  const handIn = (k: number) => makeId(k, new Uint8Array(10).fill(k)) as HandInId;
+  const inRows = () => [
+    row('One', { handInId: handIn(1) }),
+    row('Two', { handInId: handIn(2), grade: 700, place: 'marked' }),
+  ];
+
+  test('Enter keeps a grade once and goes to the next line; the same grade, or Escape, changes nothing', async () => {
+    const write = vi.spyOn(outbox, 'writeSlip').mockResolvedValue();
+    await show(<PileTable most={1000} rows={inRows()} chosen={new Set()} onChoose={() => {}} />);
+    const [one, two] = screen.getAllByLabelText(/^Grade of/) as [HTMLInputElement, HTMLInputElement];
+    one.focus();
+    fireEvent.change(one, { target: { value: '8,5' } });
+    fireEvent.keyDown(one, { key: 'Enter' });
+    expect(document.activeElement).toBe(two);
+    expect(write).toHaveBeenCalledTimes(1);
+    expect(write).toHaveBeenCalledWith({
+      handInId: handIn(1),
+      field: 'grade',
+      value: 850,
+      was: null,
+      base: null,
+    });
+    fireEvent.change(two, { target: { value: '7' } });
+    fireEvent.keyDown(two, { key: 'Enter' });
+    two.focus();
+    fireEvent.change(two, { target: { value: '3' } });
+    fireEvent.keyDown(two, { key: 'Escape' });
+    two.blur();
+    expect(write).toHaveBeenCalledTimes(1);
+    expect(two.value).toBe('7');
+  });
+
+  test('called marked, and not marked again, by its place', async () => {
+    const write = vi.spyOn(outbox, 'writeSlip').mockResolvedValue();
+    write.mockClear();
+    await show(<PileTable most={1000} rows={inRows()} chosen={new Set()} onChoose={() => {}} />);
+    fireEvent.click(screen.getByRole('button', { name: 'marked' }));
+    expect(write.mock.calls[0]![0]).toMatchObject({ field: 'done', value: false, was: true });
+  });
+
+  test('of four hundred copies those in sight are there, and the table says how many there are', async () => {
+    window.innerHeight = 800;
+    window.scrollTo = () => {};
+    const rows = Array.from({ length: 400 }, (_, i) => row(`Student${i}`));
+    await show(<PileTable most={1000} rows={rows} chosen={new Set()} onChoose={() => {}} />);
+    expect(screen.getByRole('table').getAttribute('aria-rowcount')).toBe('401');
+    const lines = screen.getAllByLabelText(/^Choose Student/).length;
+    expect(lines).toBeGreaterThan(30);
+    expect(lines).toBeLessThan(120);
   });
 });
 

@@ -93,7 +93,7 @@ function NewClass({ first }: { first: boolean }) {
           maxLength={200}
           {...register('unit', trimmed)}
         />
-        <button type="submit" className="act mt-6" disabled={add.isPending}>
+        <button type="submit" className="act mt-[21px]" disabled={add.isPending}>
           Make the class
         </button>
       </div>

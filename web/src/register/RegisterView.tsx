@@ -211,7 +211,7 @@ function Teachers({ register, onChanged }: { register: Register; onChanged(): vo
           wrong={form.formState.errors.login && 'Type the name your colleague signs in with.'}
           {...form.register('login', trimmed)}
         />
-        <button type="submit" className="quiet mt-6">
+        <button type="submit" className="quiet mt-[21px]">
           Add
         </button>
       </form>
