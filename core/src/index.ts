@@ -31,6 +31,7 @@ export * from './ids/id.ts';
 export * from './ink/exact.ts';
 export * from './ink/outline.ts';
 export * from './ink/part.ts';
+export * from './ink/samples.ts';
 export * from './ink/stroke.ts';
 export * from './margin/pack.ts';
 export * from './marks/mark.ts';

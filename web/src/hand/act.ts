@@ -9,6 +9,7 @@ import type {
   Pen,
   Point,
   pageMapper,
+  samplesInto,
   WordRange,
 } from '@jotmark/core';
 import type { PageSpot } from './live.ts';
@@ -27,6 +28,8 @@ export interface Act extends Drawn {
   readonly spot: PageSpot;
   readonly rect: DOMRect;
   readonly toPage: ReturnType<typeof pageMapper>;
+  /** Takes a sample into the points. */
+  sample: ReturnType<typeof samplesInto>;
   readonly pen: Pen;
   /** All that one sweep does is undone at once. */
   readonly id: string;

@@ -176,9 +176,9 @@ describe('the pad', () => {
     const safe: (Mark | null)[] = [];
     (heard as unknown as PadHost).keepSafe = (mark) => void safe.push(mark && structuredClone(mark));
     fire('pointerdown', 10, 10, { pointerType: 'pen' });
-    vi.advanceTimersByTime(130);
+    vi.advanceTimersByTime(230);
     fire('pointermove', 20, 14, { pointerType: 'pen' });
-    vi.advanceTimersByTime(130);
+    vi.advanceTimersByTime(230);
     fire('pointerup', 20, 14, { pointerType: 'pen', buttons: 0 });
     vi.advanceTimersByTime(1000);
     vi.useRealTimers();

@@ -16,7 +16,7 @@ import {
   type Pen,
   POINT_FIELDS,
   pageMapper,
-  quantise,
+  samplesInto,
   straightStroke,
   TAP,
   wordAt,
@@ -68,7 +68,7 @@ const SNAP = 9;
 const HOLD_MS = 550;
 const STILL = 4;
 /** So often, in milliseconds, a stroke that is being drawn is kept safe. */
-const SAFE_MS = 120;
+const SAFE_MS = 200;
 
 type Point = readonly [number, number];
 
@@ -208,6 +208,7 @@ export class Pad {
     const spot = { view: page.view, left: rect.left - box.left, top: rect.top - box.top };
     const toPage = pageMapper(page.view);
     const start = toPage(e.clientX - rect.left, e.clientY - rect.top);
+    const points: number[] = [];
     const act: Act = {
       pointer: e.pointerId,
       page,
@@ -219,7 +220,8 @@ export class Pad {
       markId: null,
       start,
       startClient: [e.clientX, e.clientY],
-      points: [],
+      points,
+      sample: samplesInto(points, page.view),
       at: start,
       range: null,
       onText: page.text !== null && wordAt(page.text, start, SNAP) !== null,
@@ -268,7 +270,7 @@ export class Pad {
         if (act.onText) this.#select(act, last);
         else {
           this.#sample(act, events);
-          if (act.straight) act.points = straightStroke(act.points);
+          if (act.straight) this.#straighten(act);
           this.#live.free(act.spot, act.points, pen.width, pen.colour);
         }
         return;
@@ -301,6 +303,11 @@ export class Pad {
     }
   }
 
+  #straighten(act: Act): void {
+    act.points = straightStroke(act.points);
+    act.sample = samplesInto(act.points, act.page.view);
+  }
+
   #write(act: Act, events: readonly PointerEvent[], pen: Pen & { tool: 'ink' }): void {
     this.#sample(act, events);
     const last = events.at(-1)!;
@@ -314,7 +321,7 @@ export class Pad {
       this.#hold ??= setTimeout(() => this.#watch(act), HOLD_MS);
     }
     if (this.#host.keepSafe) this.#safe ??= setTimeout(() => this.#keepSafe(act), SAFE_MS);
-    if (act.straight) act.points = straightStroke(act.points);
+    if (act.straight) this.#straighten(act);
     if (!act.exact) this.#live.ink(act.spot, act.points, pen.width, pen.colour);
   }
 
@@ -352,14 +359,10 @@ export class Pad {
   }
 
   #sample(act: Act, events: readonly PointerEvent[]): void {
+    const { left, top } = act.rect;
     for (const e of events) {
       if (act.points.length >= MAX_STROKE_POINTS * POINT_FIELDS) return;
-      const [x, y] = this.#at(act, e);
-      const pressure = e.pointerType === 'pen' ? e.pressure : 0.5;
-      const [qx, qy, qp] = quantise(x, y, pressure);
-      const n = act.points.length;
-      if (n && act.points[n - 3] === qx && act.points[n - 2] === qy) continue;
-      act.points.push(qx, qy, qp);
+      act.sample(e.clientX - left, e.clientY - top, e.pointerType === 'pen' ? e.pressure : 0.5);
     }
   }
 
