@@ -6,7 +6,7 @@ import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
 import { tell } from '../ask/stale.ts';
 import { useHere } from '../frame/session.tsx';
-import { keepText, placeOfWords } from './kept-text.ts';
+import { keepText, placeOfCover, placeOfWords } from './kept-text.ts';
 import { type OutboxNews, outbox } from './outbox.ts';
 
 /** The outbox of whoever is signed in, wherever they are in the app: it goes on sending what waits, and what became of it is shown. */
@@ -42,12 +42,14 @@ function take(client: QueryClient, news: OutboxNews, begun: Set<string>): void {
     case 'aside':
       toast.error(
         news.clash.why === 'conflict'
-          ? 'This copy was changed at the desk meanwhile. Here is the newest; what you typed waits at its desk for you to choose.'
-          : 'What you typed for one copy could not be taken. It waits at its desk for you to choose.',
+          ? 'A copy was changed elsewhere meanwhile. Here is the newest; what you did waits with that copy: open it and choose.'
+          : 'Something you did could not be taken. It waits with its copy: open it and choose.',
       );
       return tell(client, 'slipWritten', { copyId: null });
     case 'handed-in':
       client.setQueryData(keys.work(news.copyId), news.work);
+      // Until now it stood in its field, for a hand-in that is refused.
+      keepText(placeOfCover(news.personId, news.copyId), '');
       if (news.waited) toast.success('What you handed in without a network has arrived.');
       return tell(client, 'handedIn', { copyId: news.copyId });
     case 'hand-in-refused':

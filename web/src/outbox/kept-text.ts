@@ -36,5 +36,8 @@ export function useKeptText(place: string): readonly [string, (text: string) => 
   return [text, useCallback((next: string) => keepText(place, next), [place])];
 }
 
+/** Where the word that goes along with a hand-in is kept until it has arrived, by who writes it. */
+export const placeOfCover = (personId: PersonId, copyId: CopyId) => `jotmark.cover.${personId}.${copyId}`;
+
 /** Where words to be said on a copy are kept, by who writes them. */
 export const placeOfWords = (personId: PersonId, copyId: CopyId) => `jotmark.say.${personId}.${copyId}`;

@@ -29,7 +29,13 @@ export type OutboxNews =
       readonly open: boolean;
     }
   | { readonly of: 'aside'; readonly clash: Clash }
-  | { readonly of: 'handed-in'; readonly copyId: CopyId; readonly work: Work; readonly waited: boolean }
+  | {
+      readonly of: 'handed-in';
+      readonly personId: PersonId;
+      readonly copyId: CopyId;
+      readonly work: Work;
+      readonly waited: boolean;
+    }
   | { readonly of: 'hand-in-refused'; readonly copyId: CopyId; readonly error: unknown }
   | { readonly of: 'said'; readonly copyId: CopyId; readonly conversation: ConversationShape }
   | {
@@ -198,9 +204,10 @@ export class Outbox {
   }
 
   #post(): Post {
-    if (!this.#person!.student) return markingPost;
+    const { id: personId, student } = this.#person!;
+    if (!student) return markingPost;
     return copyPost({
-      handedIn: (copyId, work, waited) => this.#tell({ of: 'handed-in', copyId, work, waited }),
+      handedIn: (copyId, work, waited) => this.#tell({ of: 'handed-in', personId, copyId, work, waited }),
       refused: (copyId, error) => this.#tell({ of: 'hand-in-refused', copyId, error }),
     });
   }

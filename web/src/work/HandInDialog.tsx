@@ -1,6 +1,8 @@
 import { MESSAGE_LIMIT, type QuestionId, type Work } from '@jotmark/core';
 import { useState } from 'react';
 import { DialogShell } from '../frame/DialogShell.tsx';
+import { useHere } from '../frame/session.tsx';
+import { placeOfCover, useKeptText } from '../outbox/kept-text.ts';
 import { plural } from '../time/words.ts';
 
 interface Props {
@@ -18,7 +20,8 @@ interface Props {
 
 /** The look before handing in: what has no answer yet, what goes along, and a word to the teacher. */
 export function HandInDialog({ open, work, unanswered, onGo, onCancel, onHandIn }: Props) {
-  const [cover, setCover] = useState('');
+  const { session } = useHere();
+  const [cover, setCover] = useKeptText(placeOfCover(session.person!.id, work.row.copyId));
   const [busy, setBusy] = useState(false);
   const nothing = work.handsIn && work.sheets.length === 0 && work.files.length === 0;
   const empty = unanswered.filter((u) => u.why === 'empty');
@@ -27,7 +30,6 @@ export function HandInDialog({ open, work, unanswered, onGo, onCancel, onHandIn 
   const go = async () => {
     setBusy(true);
     await onHandIn(cover.trim()).finally(() => setBusy(false));
-    setCover('');
   };
   return (
     <DialogShell
