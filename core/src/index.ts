@@ -43,6 +43,8 @@ export * from './marks/upright.ts';
 export * from './names/order.ts';
 export * from './passage/find.ts';
 export * from './passage/quote.ts';
+export * from './passage/reading-order.ts';
+export * from './passage/reads-as.ts';
 export * from './passage/select.ts';
 export * from './passage/text-layer.ts';
 export * from './pens/ink-colour.ts';

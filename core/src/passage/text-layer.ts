@@ -30,6 +30,9 @@ export type Line = z.infer<typeof Line>;
 export const PageText = z.object({ words: z.array(Word).max(100_000), lines: z.array(Line).max(50_000) });
 export type PageText = z.infer<typeof PageText>;
 
+/** A word that is only a rule to write on: underscores, dots, dashes. */
+export const BLANK = /^[_.\u2026\u00b7\u2024\u2500\u2013\u2014-]{2,}$/;
+
 /** Words from `from` up to and with `to`, counted in the page's reading order. */
 export interface WordRange {
   readonly from: number;

@@ -1,11 +1,12 @@
 import {
   type Box,
   boxAround,
+  type DrawnLine,
   fromPdf,
-  type Line,
+  inReadOrder,
   type PageFrame,
   type PageText,
-  type Word,
+  readsAs,
 } from '@jotmark/core';
 import type { Engine } from './engine.ts';
 
@@ -23,8 +24,7 @@ export function readPageText(engine: Engine, document: number, index: number, fr
   const text = engine.FPDFText_LoadPage(page);
   const rect = engine.pdfium.wasmExports.malloc(16);
   try {
-    const words: Word[] = [];
-    const lines: Line[] = [];
+    const lines: DrawnLine[] = [];
     let line: Char[][] = [];
     let word: Char[] = [];
     const endWord = () => {
@@ -33,7 +33,7 @@ export function readPageText(engine: Engine, document: number, index: number, fr
     };
     const endLine = () => {
       endWord();
-      if (line.length) layLine(line, words, lines);
+      if (line.length) lines.push(layLine(line));
       line = [];
     };
     const count = text ? engine.FPDFText_CountChars(text) : 0;
@@ -41,15 +41,15 @@ export function readPageText(engine: Engine, document: number, index: number, fr
       const code = engine.FPDFText_GetUnicode(text, i);
       if (code === 10 || code === 13) endLine();
       else if (code === 32 || code === 9 || code === 160 || code === 0x3000) endWord();
-      else if (code > 32 && code !== 0xfffe && engine.FPDFText_GetLooseCharBox(text, i, rect)) {
+      else if (readsAs(code) !== null && engine.FPDFText_GetLooseCharBox(text, i, rect)) {
         const box = readRect(engine, rect, frame);
         // A line that PDFium did not end: text set in columns or boxes jumps, words of one line do not.
         if (word.length && farApart(word.at(-1)!.box, box)) endLine();
-        word.push({ text: String.fromCodePoint(code), box });
+        word.push({ text: readsAs(code)!, box });
       }
     }
     endLine();
-    return { words, lines };
+    return inReadOrder(lines);
   } finally {
     engine.pdfium.wasmExports.free(rect);
     if (text) engine.FPDFText_ClosePage(text);
@@ -74,16 +74,18 @@ function farApart(a: Box, b: Box): boolean {
   return Math.hypot(dx, dy) > 4 * em;
 }
 
-function layLine(chars: readonly Char[][], words: Word[], lines: Line[]): void {
-  const from = words.length;
-  for (const word of chars) {
-    const text = word.map((c) => c.text).join('');
-    words.push({ text: text.slice(0, 400), box: boxAround(word.map((c) => c.box))! });
-  }
+function layLine(chars: readonly Char[][]): DrawnLine {
+  const words = chars.map((word) => ({
+    text: word
+      .map((c) => c.text)
+      .join('')
+      .slice(0, 400),
+    box: boxAround(word.map((c) => c.box))!,
+  }));
   const all = chars.flat();
   const first = all[0]!.box;
   const last = all.at(-1)!.box;
   const dx = Math.abs(first[0] + first[2] - last[0] - last[2]);
   const dy = Math.abs(first[1] + first[3] - last[1] - last[3]);
-  lines.push({ from, to: words.length, box: boxAround(all.map((c) => c.box))!, along: dy > dx ? 'y' : 'x' });
+  return { words, box: boxAround(all.map((c) => c.box))!, along: dy > dx ? 'y' : 'x' };
 }
