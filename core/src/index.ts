@@ -1,5 +1,7 @@
 export * from './answers/answer.ts';
 export * from './answers/fit.ts';
+export * from './bank/phrase.ts';
+export * from './bank/rank.ts';
 export * from './changes/back.ts';
 export * from './changes/change.ts';
 export * from './changes/gesture.ts';
@@ -7,6 +9,7 @@ export * from './changes/judge.ts';
 export * from './changes/read-change.ts';
 export * from './changes/sheet.ts';
 export * from './changes/slip.ts';
+export * from './contract/bank-routes.ts';
 export * from './contract/brought-in.ts';
 export * from './contract/class-routes.ts';
 export * from './contract/class-shapes.ts';

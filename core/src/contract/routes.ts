@@ -1,4 +1,5 @@
 import type * as z from 'zod';
+import { bankRoutes } from './bank-routes.ts';
 import { classRoutes } from './class-routes.ts';
 import { deskRoutes } from './desk-routes.ts';
 import { jobRoutes } from './job-routes.ts';
@@ -19,6 +20,7 @@ export const routes = {
   ...roomRoutes,
   ...deskRoutes,
   ...jobRoutes,
+  ...bankRoutes,
 } as const;
 
 export type Routes = typeof routes;

@@ -45,6 +45,8 @@ export const CriterionId = id('CriterionId');
 export type CriterionId = z.infer<typeof CriterionId>;
 export const LevelId = id('LevelId');
 export type LevelId = z.infer<typeof LevelId>;
+export const PhraseId = id('PhraseId');
+export type PhraseId = z.infer<typeof PhraseId>;
 export const JobId = id('JobId');
 export type JobId = z.infer<typeof JobId>;
 

@@ -56,6 +56,7 @@ beforeAll(async () => {
     materialId: '01a21263-aab7-77a6-ad1f-cbff6ce69fca',
     worksheetId: await madeWorksheet(school.teacherCaller),
     jobId: '01a21263-aab7-77a6-ad1f-cbff6ce69fca',
+    phraseId: '01a21263-aab7-77a6-ad1f-cbff6ce69fca',
     token: 'x'.repeat(32),
     picture: 'ab'.repeat(32),
   };
@@ -71,6 +72,9 @@ const bodies: Partial<Record<RouteName, () => unknown>> = {
   zipOriginals: () => ({ copyIds: [params.copyId] }),
   leaveAt: () => ({ page: 0 }),
   markedPdf: () => ({ as: 'notes' }),
+  keepPhrases: () => ({
+    phrases: [{ id: '01a21263-aab7-77a6-ad1f-cbff6ce69fcb', words: 'Count again', group: '', focus: null }],
+  }),
   keepPicture: () => ({ base64: 'iVBORw0KGgoAAAA=' }),
   keepTrays: () => starterTrays(() => newId() as TrayId),
   turnPages: () => ({ turns: { 0: 90 } }),

@@ -19,6 +19,7 @@ import { readPile } from '../pile/pile.ts';
 import { orderHandBackPdf } from '../tasks/hand-back-pdf.ts';
 import { orderZip } from '../tasks/zip-originals.ts';
 import { readToday } from '../today/today.ts';
+import { bankHandlers } from './bank-handlers.ts';
 import { classHandlers } from './class-handlers.ts';
 import { deskHandlers } from './desk-handlers.ts';
 import { done, type Handlers, type Parts } from './handler.ts';
@@ -105,6 +106,7 @@ export function makeHandlers(parts: Parts): Handlers {
     ...classHandlers(parts),
     ...settingHandlers(parts),
     ...roomHandlers(parts),
+    ...bankHandlers(parts),
     ...deskHandlers(parts),
     ...jobHandlers(parts),
   };

@@ -27,6 +27,9 @@ export const ACCESS: Readonly<Record<RouteName, RuleName>> = {
   addClass: 'own',
   trays: 'own',
   keepTrays: 'own',
+  bank: 'own',
+  keepPhrases: 'own',
+  removePhrase: 'own',
   keepPicture: 'own',
   worksheets: 'own',
   makeWorksheet: 'own',
@@ -80,6 +83,8 @@ export const ACCESS: Readonly<Record<RouteName, RuleName>> = {
   desk: 'teaches-copy',
   beside: 'teaches-copy',
   sendChanges: 'in-its-transaction',
+  /** And the phrase is one's own. */
+  usePhrase: 'teaches-hand-in',
   changesSince: 'teaches-hand-in',
   leaveAt: 'teaches-hand-in',
   deskLive: 'teaches-hand-in',

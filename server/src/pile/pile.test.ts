@@ -2,7 +2,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { blindName } from '@jotmark/core';
+import { blindName, compareNames } from '@jotmark/core';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { Running } from '../serve.ts';
 import { handedIn, handInFor } from '../testing/handed-in.ts';
@@ -63,7 +63,7 @@ describe('marking blind', () => {
     const code = blindName(h.copyId).family;
     expect(blind.split(code).length).toBeGreaterThan(5);
     const families = (await pile(h)).rows.map((r: Loose) => r.student.family);
-    expect(families).toEqual([...families].sort());
+    expect(families).toEqual(families.toSorted(compareNames));
     // The student sees themselves as ever.
     expect(JSON.stringify((await h.student.call('work', { params: { copyId: h.copyId } })).body)).toContain(
       ada!.given,

@@ -52,6 +52,8 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
   'taken-back': () =>
     'The student has taken this copy back to go on working on it. What you wrote is kept on this device. It comes again when it is handed in.',
   'not-handed-in': () => 'There is nothing to take back: this copy is with you already.',
+  'bank-full': (f) =>
+    `A comment bank holds at most ${f.most} phrases, so none of these was kept. Take out what you never use, then try again.`,
   'not-open-yet': () => 'This work is not open yet. Nothing was changed.',
   'file-bomb': (f) =>
     `${called(f)} unpacks to far more than any document of its size. It was not opened and not kept. Save it as PDF and add that.`,

@@ -44,6 +44,7 @@ const TEACHERS: Shown = [
   ['/copies/:copyId/words', teacherViews.words],
   ['/room/:assignmentId', teacherViews.room],
   ['/room/:assignmentId/:copyId', teacherViews.closeLook],
+  ['/bank', teacherViews.bank],
   ['/worksheets', teacherViews.worksheets],
   ['/worksheets/:worksheetId', teacherViews.worksheet],
 ];

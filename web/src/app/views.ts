@@ -23,6 +23,7 @@ export const teacherViews = {
   words: later(() => import('../conversation/WordsView.tsx').then((m) => m.WordsView)),
   room: later(() => import('../room/RoomView.tsx').then((m) => m.RoomView)),
   closeLook: later(() => import('../room/CloseLookView.tsx').then((m) => m.CloseLookView)),
+  bank: later(() => import('../bank/BankView.tsx').then((m) => m.BankView)),
   worksheets: later(() => import('../worksheets/WorksheetList.tsx').then((m) => m.WorksheetList)),
   worksheet: later(() => import('../worksheets/WorksheetMaker.tsx').then((m) => m.WorksheetRoute)),
 };

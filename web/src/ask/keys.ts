@@ -7,6 +7,7 @@ export const keys = {
   /** Copies with words that were not read yet. */
   unread: ['unread'],
   trays: ['trays'],
+  bank: ['bank'],
   classes: ['classes'],
   register: (classId: ClassId) => ['register', classId],
   assignments: (classId?: ClassId) => (classId ? ['assignments', classId] : ['assignments']),

@@ -41,6 +41,7 @@ const acts = {
     again: [keys.document(a.documentId, 'pages'), keys.work(), keys.desk()],
   }),
   worksheetChanged: (_: object): Outdated => ({ again: [keys.worksheets, keys.assignment()] }),
+  bankChanged: (_: object): Outdated => ({ again: [keys.bank] }),
   assignmentStarted: (a: { classId: ClassId }): Outdated => ({ again: [keys.assignments(a.classId)] }),
   assignmentSaved: (a: { classId: ClassId; assignmentId: AssignmentId }): Outdated => ({
     again: [keys.assignments(a.classId), keys.pile(a.assignmentId), keys.today],

@@ -16,6 +16,8 @@ export const KEYS: readonly (readonly [keys: string, does: string])[] = [
   ['Delete', 'take what is picked away'],
   ['Ctrl Z', 'undo (with Shift: redo)'],
   ['Esc', 'let go'],
+  ['Tab   Alt 2 … 5', 'while you write a comment: take the phrase of your bank that fits'],
+  ['Alt K', 'keep the comment you write in your bank'],
   ['t', 'walk the words of the page: arrows move, Shift extends, Enter marks them with the pen in hand'],
   ['g   c', 'to the grade, to the closing words'],
   ['Ctrl ↵', 'marked, next copy'],

@@ -14,6 +14,7 @@ import { useDeskHand } from './useDeskHand.ts';
 import { useDeskLine } from './useDeskLine.ts';
 import { useDeskMarks } from './useDeskMarks.ts';
 import { useDeskPaper } from './useDeskPaper.ts';
+import { useGhosts } from './useGhosts.ts';
 import { useLeftAt } from './useLeftAt.ts';
 import { usePilePlace } from './usePilePlace.ts';
 import { useStanding } from './useStanding.ts';
@@ -102,7 +103,8 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
       hand.cursor.putAway();
     },
   });
-  const writing = useStable({
+  const Ghosts = useGhosts(desk);
+  const hands = useStable({
     onWords: (note: MarginMark, text: string) => words.note.type(note.id, text),
     onRemove: (note: MarginMark) => hold.takeAway([note]),
     onFold: (note: MarginMark) => {
@@ -110,6 +112,7 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
       paper.fold(note.id);
     },
   });
+  const writing = useMemo(() => ({ ...hands, Ghosts }), [hands, Ghosts]);
   // The tray is made anew only when a pen is taken or changed, not with every mark.
   const trayHand = useMemo(
     (): TraysInHand | null => hand.trays && { ...hand.trays, take: does.take },

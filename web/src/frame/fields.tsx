@@ -4,8 +4,11 @@ import { type DefaultValues, type FieldValues, useForm } from 'react-hook-form';
 import type * as z from 'zod';
 
 /** A form whose values fit the schema its route takes them by; what does not fit is said at its field, when one sends it off. */
-export function useFields<V extends FieldValues>(schema: z.ZodType<V, V>, before: DefaultValues<V>) {
-  return useForm<V>({ resolver: zodResolver(schema), defaultValues: before });
+export function useFields<V extends FieldValues, R extends FieldValues = V>(
+  schema: z.ZodType<R, V>,
+  before: DefaultValues<V>,
+) {
+  return useForm<V, unknown, R>({ resolver: zodResolver(schema), defaultValues: before });
 }
 
 /** For `register`: what stands round the words is no part of them. */

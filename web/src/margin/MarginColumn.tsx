@@ -146,6 +146,7 @@ export const MarginColumn = memo(function MarginColumn({
             onWords: (words) => writing?.onWords(n, words),
             onRemove: () => writing?.onRemove(n),
             onFold: writing?.onFold && (() => writing.onFold!(n)),
+            Ghosts: writing?.Ghosts,
           }}
         />
       ))}

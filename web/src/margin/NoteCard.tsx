@@ -5,6 +5,7 @@ import { tip } from '../frame/tip.ts';
 import { useGrowingField } from '../frame/useGrowingField.ts';
 import { FocusSignGlyph } from '../look/glyphs.tsx';
 import { describeMark, MARGIN_NAMES } from '../marks/describe.ts';
+import type { MarginWriting } from './margin-look.ts';
 
 interface Props {
   readonly note: MarginMark;
@@ -25,12 +26,13 @@ interface Props {
     onWords(words: string): void;
     onRemove(): void;
     readonly onFold: (() => void) | undefined;
+    readonly Ghosts: MarginWriting['Ghosts'];
   };
 }
 
 /** One note in the margin: words to read, words to write, or only its sign. */
 export function NoteCard({ note, top, bottom, shape, reaches, active, editing, readOnly, ref, does }: Props) {
-  const { onActivate, onLeave, onWords, onRemove, onFold } = does;
+  const { onActivate, onLeave, onWords, onRemove, onFold, Ghosts } = does;
   const over = shape === 'over';
   const kind = MARGIN_NAMES[note.kind];
   const about = note.focus ? `${kind}, ${note.focus}` : kind;
@@ -83,6 +85,7 @@ export function NoteCard({ note, top, bottom, shape, reaches, active, editing, r
           <FocusSignGlyph colour={note.colour} />
         </span>
       </div>
+      {editing && isWorded(note) && Ghosts && <Ghosts note={note} take={onWords} />}
       {note.replies?.map((reply) => (
         <p
           key={`${reply.at} ${reply.said}`}

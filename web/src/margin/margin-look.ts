@@ -1,4 +1,5 @@
 import type { MarginMark } from '@jotmark/core';
+import type { ComponentType } from 'react';
 
 /** Widths in CSS pixels. */
 export const MARGIN_WIDTH = 250;
@@ -35,4 +36,6 @@ export interface MarginWriting {
   onWords(note: MarginMark, words: string): void;
   onRemove(note: MarginMark): void;
   onFold?(note: MarginMark): void;
+  /** What stands below words while they are written. */
+  readonly Ghosts?: ComponentType<{ readonly note: MarginMark; take(words: string): void }>;
 }

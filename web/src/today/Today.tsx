@@ -31,6 +31,9 @@ export function Today() {
         <Link to="/worksheets" className="text-action hover:underline">
           Worksheets
         </Link>
+        <Link to="/bank" className="text-action hover:underline">
+          Comment bank
+        </Link>
       </TopBar>
       <main className="mx-auto max-w-5xl p-6">
         {today.error ? (

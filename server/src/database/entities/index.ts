@@ -1,5 +1,6 @@
 import type { Table } from '../columns.ts';
 import { ASSIGNMENT } from './assignment.ts';
+import { BANK } from './bank.ts';
 import { BLOB } from './blob.ts';
 import { CONVERSATION } from './conversation.ts';
 import { COPY_WORK } from './copy-work.ts';
@@ -11,6 +12,7 @@ import { PEOPLE } from './people.ts';
 import { REGISTER } from './register.ts';
 
 export * from './assignment.ts';
+export * from './bank.ts';
 export * from './blob.ts';
 export * from './conversation.ts';
 export * from './copy-work.ts';
@@ -32,5 +34,6 @@ export const TABLES = [
   ...HAND_IN,
   ...MARKING,
   ...CONVERSATION,
+  ...BANK,
   ...MACHINERY,
 ] as readonly Table<object>[];
