@@ -160,6 +160,11 @@ await page
 await page.getByRole('button', { name: 'Look at what changes' }).click();
 await page.getByRole('button', { name: /^Add 1 student/ }).waitFor();
 await shoot('register');
+await page.goto(`${running.address}/bank`);
+await page.getByRole('button', { name: 'Reading maps' }).click();
+await page.getByRole('button', { name: /^Change “Along first/ }).click();
+await page.getByLabel('Words', { exact: true }).waitFor();
+await shoot('bank');
 await page.getByRole('button', { name: 'Sign out' }).click();
 
 await as(/Noor/);
@@ -177,10 +182,6 @@ await page.getByLabel('Answer to 2').scrollIntoViewIfNeeded();
 await page.getByLabel('Answer to 2').click();
 await page.locator('#answer-large').waitFor();
 await shoot('fill-in-phone');
-await page.setViewportSize({ width: 820, height: 1180 });
-await page.reload();
-await drawn();
-await shoot('fill-in-tablet');
 await page.setViewportSize({ width: 1280, height: 800 });
 await page.getByRole('link', { name: 'My work' }).click();
 await page.getByRole('link', { name: /Signs and squares/ }).click();

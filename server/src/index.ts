@@ -2,6 +2,7 @@ export { putAway, setTerms } from './assignment/edit.ts';
 export { handOut } from './assignment/hand-out.ts';
 export { addLinkMaterial, addWorksheet } from './assignment/materials.ts';
 export { addClass, setAssignment, startDraft } from './assignment/set.ts';
+export { keepPhrases, usePhrase } from './bank/bank.ts';
 export { addMessage } from './conversation/messages.ts';
 export { addLink } from './copy/files.ts';
 export { takeCopyChanges } from './copy/take-changes.ts';

@@ -1,7 +1,16 @@
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { AssignmentId, CopyId, DocumentId, HandInId, Person, PersonId, RichText } from '@jotmark/core';
+import type {
+  AssignmentId,
+  CopyId,
+  DocumentId,
+  HandInId,
+  Mark,
+  Person,
+  PersonId,
+  RichText,
+} from '@jotmark/core';
 import {
   AssignmentTable,
   addClass,
@@ -45,6 +54,7 @@ import {
   walkToTheLighthouse,
   weatherOnTheIsland,
 } from '../worksheet/worksheets.ts';
+import { fillBank } from './bank.ts';
 import { changesFor, marksFor } from './marks.ts';
 import { fieldWalk, keepWorksheet, LIGHTHOUSE_WORDS, type Setting, workOn } from './setting.ts';
 
@@ -147,6 +157,7 @@ export async function fillSchool(running: House, say: (text: string) => void = (
       share: number,
     ) => handInAll({ house, opener, folder, chance, sheet, copies, who, dueAt, share, strength, say });
 
+    const used = await fillBank(house, teacher);
     const first = await signsAndSquares();
     const firstSet = await set(first, now - 24 * DAY, evening(15));
     const firstIn = await bring(
@@ -167,6 +178,7 @@ export async function fillSchool(running: House, say: (text: string) => void = (
       begun: 0,
       startAt: evening(13),
       say,
+      used,
     });
     house.setClock(evening(11));
     await handBack(
@@ -197,6 +209,7 @@ export async function fillSchool(running: House, say: (text: string) => void = (
       begun: 1,
       startAt: evening(1),
       say,
+      used,
     });
 
     const setting: Setting = { house, opener, folder, chance, teacher };
@@ -398,6 +411,8 @@ interface Marking {
   begun: number;
   startAt: number;
   say: (text: string) => void;
+  /** Counts which phrases of the bank were taken. */
+  used(handInId: HandInId, marks: readonly Mark[]): Promise<void>;
 }
 
 /** The teacher marks the first `done` copies and begins `begun` more, a few minutes each. */
@@ -430,5 +445,6 @@ async function markAll(m: Marking): Promise<void> {
       m.house.setClock(at);
       await takeChanges(m.house, m.teacher, { handInId: copy.handInId }, changes.slice(-1));
     } else await takeChanges(m.house, m.teacher, { handInId: copy.handInId }, changes);
+    await m.used(copy.handInId, some);
   }
 }

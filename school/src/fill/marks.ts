@@ -26,6 +26,19 @@ export interface MarkMaker {
 
 type Share = 'none' | 'part' | 'all';
 
+/** What a comment is about, by how much of the answer was right. */
+const FOCUS: Readonly<Record<Share, string>> = { none: 'accuracy', part: 'method', all: 'well put' };
+
+/** Everything the teacher writes beside answers, with what it is about: what a bank of theirs holds. */
+export const saidBesideAnswers = (): { sheet: string; words: string; focus: string }[] =>
+  Object.entries(WORDS).flatMap(([sheet, questions]) =>
+    Object.values(questions).flatMap((shares) =>
+      (Object.entries(shares) as [Share, readonly string[]][]).flatMap(([share, all]) =>
+        all.map((words) => ({ sheet, words, focus: FOCUS[share] })),
+      ),
+    ),
+  );
+
 /** What the teacher writes beside an answer, by worksheet and question, and by how much of it was right. */
 const WORDS: Readonly<Record<string, Readonly<Record<string, Readonly<Record<Share, readonly string[]>>>>>> =
   {
@@ -131,7 +144,7 @@ export function marksFor(
     if (words.length && (right !== 'all' || chance.yes(0.7))) {
       const said = passageOf(maker.text[place.page]!, answer.text);
       const colour = right === 'all' ? 'moss' : right === 'part' ? 'amber' : 'garnet';
-      const focus = right === 'all' ? 'well put' : right === 'part' ? 'method' : 'accuracy';
+      const focus = FOCUS[right];
       if (said && right === 'all')
         marks.push({
           ...base(place.page, 'moss', 'well put'),

@@ -13,6 +13,11 @@ declare module 'vitest' {
 /** What a way down and up again may leave behind: work that is over, and what is made anew from the rest. */
 const MADE_ANEW = new Set(['job', 'job_file', 'picture', 'migration']);
 
+/** Tables that the newest steps brought: an older form cannot hold what is in them. */
+const NEW = new Set(['phrase', 'phrase_use']);
+/** So many steps back the form is that before the firm ground was laid. */
+const STEPS = 2;
+
 /** Everything in a database as text, a digest for bytes; a value's version of its form apart, for readers bring it forward. */
 async function everythingIn(db: House['db']): Promise<Map<string, string[]>> {
   const form = (_: string, value: unknown) =>
@@ -22,7 +27,12 @@ async function everythingIn(db: House['db']): Promise<Map<string, string[]>> {
   const plain = (value: unknown): unknown => {
     if (Buffer.isBuffer(value)) return createHash('sha256').update(value).digest('hex');
     if (typeof value !== 'string' || !/^[{[]/.test(value)) return value;
-    return JSON.stringify(JSON.parse(value, form));
+    try {
+      return JSON.stringify(JSON.parse(value, form));
+    } catch {
+      // Words that begin with a bracket.
+      return value;
+    }
   };
   // The old form has one marking for a hand-in and calls it by the hand-in's id: so does the way up.
   const markings: { id: string; hand_in_id: string }[] = await db.query('SELECT id, hand_in_id FROM marking');
@@ -70,14 +80,19 @@ test('the filled school goes back to the oldest form and comes up again; a step 
     'marking_change',
     'hand_back',
     'document_text',
+    'phrase',
   ])
     expect(before.get(table)!.length, table).toBeGreaterThan(5);
 
-  await migrateDown(db, 1);
+  await migrateDown(db, STEPS);
   await migrate(db);
   const after = await everythingIn(db);
   for (const [table, rows] of before) {
     const there = after.get(table)!;
+    if (NEW.has(table)) {
+      expect(there, table).toEqual([]);
+      continue;
+    }
     const lost = rows.filter((row, i) => there[i] !== row).slice(0, 2);
     expect({ table, rows: there.length, lost }).toEqual({ table, rows: rows.length, lost: [] });
   }

@@ -7,14 +7,17 @@ import {
   type PhraseId,
 } from '@jotmark/core';
 import { BookmarkPlus } from 'lucide-react';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { sentenceOf } from '../api/sentences.ts';
 import { newId } from '../outbox/new-id.ts';
 import { useBank } from './useBank.ts';
 
-/** So many phrases stand below what is typed. */
+/** So many phrases stand below what is typed; fewer as long as nothing is. */
 const MOST = 5;
+const MOST_UNASKED = 3;
+/** What lies at the foot of the desk, in CSS pixels: below it nothing is read. */
+const FOOT = 96;
 
 export interface GhostsProps {
   readonly note: MarginMark;
@@ -50,7 +53,10 @@ export function PhraseGhosts({ note, take, name, handInId }: Props) {
   const [taken, setTaken] = useState<string | null>(null);
   const words = isWorded(note) ? note.words : '';
   const found = useMemo(
-    () => (words === taken ? [] : bank.index.find(words, { focus: note.focus, now: Date.now() }, MOST)),
+    () =>
+      words === taken
+        ? []
+        : bank.index.find(words, { focus: note.focus, now: Date.now() }, words.trim() ? MOST : MOST_UNASKED),
     [bank.index, words, taken, note.focus],
   );
   const shown = found.filter((p) => p.words !== words.trim());
@@ -96,10 +102,20 @@ export function PhraseGhosts({ note, take, name, handInId }: Props) {
     typed.addEventListener('keydown', heard);
     return () => typed.removeEventListener('keydown', heard);
   }, []);
+  // Where there is no room below the comment they stand above it.
+  const list = useRef<HTMLDivElement>(null);
+  const [above, setAbove] = useState(false);
+  useLayoutEffect(() => {
+    const card = box.current?.parentElement?.getBoundingClientRect();
+    if (card && list.current) setAbove(card.bottom + list.current.offsetHeight > window.innerHeight - FOOT);
+  });
   return (
     <div ref={box} data-own-pointer>
       {(shown.length > 0 || (words.trim() !== '' && !known)) && (
-        <div className="absolute top-full right-0 left-0 z-20 mt-0.5 rounded-lg border border-line bg-tray p-1 text-[13px] leading-snug shadow-lg">
+        <div
+          ref={list}
+          className={`absolute right-0 left-0 z-20 my-0.5 rounded-lg border border-line bg-tray p-1 text-[13px] leading-snug shadow-lg ${above ? 'bottom-full' : 'top-full'}`}
+        >
           {shown.length > 0 && (
             <ol aria-label="Phrases of your bank">
               {shown.map((phrase, i) => (
