@@ -11,11 +11,15 @@ export default defineConfig({
     sourcemap: true,
     rolldownOptions: {
       output: {
-        // Twenty parts of a kilobyte travel worse than one: what every view is made of is one part, what shows pages another.
+        // Twenty parts of a kilobyte travel worse than one: what every view is made of is one part, what shows pages another. Not in
+        // them is what only some views use and what brings a library along.
         codeSplitting: {
           groups: [
-            { name: 'frame', test: /web\/src\/(api|ask|look|frame|time|live|outbox|conversation)\// },
-            { name: 'page', test: /web\/src\/(paper|marks|margin|fields|hand)\// },
+            {
+              name: 'frame',
+              test: /web\/src\/(api|ask|look|frame|time|live|outbox|conversation)\/(?!fields|Tips|useRowsInSight|DialogShell)/,
+            },
+            { name: 'page', test: /web\/src\/(paper|marks|margin|fields|hand)\/(?!MarkList)/ },
           ],
         },
       },
