@@ -2,6 +2,7 @@ import { rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { readSettings, serve } from '@jotmark/server';
+import { bankFigures } from './bank.ts';
 import { changeFigures } from './changes.ts';
 import { deskFigures } from './desk.ts';
 import { exportFigures } from './export.ts';
@@ -39,6 +40,7 @@ const parts: Record<string, () => Promise<Figure[]>> = {
   room: () => roomFigures(running),
   many: () => manyFigures(running),
   wire: () => wireFigures(running),
+  bank: bankFigures,
 };
 const figures: Figure[] = [];
 for (const [name, part] of Object.entries(parts)) if (!only || only === name) figures.push(...(await part()));

@@ -117,6 +117,7 @@ test('slips between two words: the obvious way is the referee', () => {
     fc.property(word, word, fc.nat(3), (a, b, most) => {
       expect(slipsBetween(a, b, most)).toBe(Math.min(slow(a, b), most + 1));
     }),
+    { numRuns: 2000 },
   );
 });
 

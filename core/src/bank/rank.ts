@@ -7,11 +7,6 @@ export interface Where {
   readonly now: number;
 }
 
-interface Entry {
-  readonly phrase: Phrase;
-  readonly tokens: readonly string[];
-}
-
 /** In how many days what was used last counts half. */
 const HALF_DAYS = 14;
 const DAY_MS = 86_400_000;
@@ -36,6 +31,7 @@ export const tokensOf = (text: string): string[] =>
 export function slipsBetween(a: string, b: string, most: number): number {
   if (Math.abs(a.length - b.length) > most) return most + 1;
   let before: number[] = [];
+  let leastBefore = 0;
   let row = Array.from({ length: b.length + 1 }, (_, j) => j);
   for (let i = 1; i <= a.length; i++) {
     const next = [i];
@@ -48,33 +44,71 @@ export function slipsBetween(a: string, b: string, most: number): number {
       next.push(cost);
       if (cost < least) least = cost;
     }
-    if (least > most) return most + 1;
+    // Two letters that are swapped go back by two rows, for one slip.
+    if (least > most && leastBefore + 1 > most) return most + 1;
+    leastBefore = least;
     before = row;
     row = next;
   }
-  return row[b.length]!;
+  return Math.min(row[b.length]!, most + 1);
 }
 
-/** How well a typed word fits one of a phrase, 0…1: whole, begun, or begun with a slip. */
-function fits(typed: string, token: string): number {
-  if (token === typed) return 1;
-  if (token.startsWith(typed)) return COUNTS.begun;
-  const most = typed.length >= FORGIVES[1] ? 2 : typed.length >= FORGIVES[0] ? 1 : 0;
-  if (most === 0) return 0;
+/** A word of the bank: its letters as bits, and in which phrases it stands. */
+interface Token {
+  readonly text: string;
+  readonly letters: number;
+  readonly phrases: number[];
+}
+
+/** Which of 32 kinds of letters a word has: two words that differ in more kinds than slips are forgiven need not be compared. */
+function lettersOf(word: string): number {
+  let bits = 0;
+  for (let i = 0; i < word.length; i++) bits |= 1 << (word.charCodeAt(i) & 31);
+  return bits;
+}
+
+function bitsIn(bits: number): number {
+  let n = 0;
+  for (let left = bits; left !== 0; left &= left - 1) n++;
+  return n;
+}
+
+const forgiven = (typed: string): number =>
+  typed.length >= FORGIVES[1] ? 2 : typed.length >= FORGIVES[0] ? 1 : 0;
+
+/** How well a typed word fits one of the bank, 0…1: whole, begun, or begun with a slip. `letters` and `most` are the typed word's. */
+function fits(typed: string, letters: number, most: number, token: Token): number {
+  const { text } = token;
+  if (text.startsWith(typed)) return text.length === typed.length ? 1 : COUNTS.begun;
+  if (most === 0 || bitsIn(letters & ~token.letters) > most) return 0;
   // What is being typed is compared with as much of the word.
   for (const length of [typed.length, typed.length + 1, typed.length - 1]) {
-    const begun = token.slice(0, length);
+    const begun = text.slice(0, length);
     if (begun.length >= typed.length - most && slipsBetween(typed, begun, most) <= most) return COUNTS.slip;
   }
   return 0;
 }
 
-/** A bank to be looked through with every key: its words are taken apart once. */
+/** So many typed words are remembered: while one types, all but the last stay as they are. */
+const REMEMBERED = 16;
+
+/** A bank to be looked through with every key: its words are taken apart once, and each word of it is looked at once, in however many phrases it stands. */
 export class PhraseIndex {
-  readonly #entries: readonly Entry[];
+  readonly #phrases: readonly Phrase[];
+  readonly #tokens: readonly Token[];
+  readonly #fits = new Map<string, Float32Array>();
 
   constructor(phrases: readonly Phrase[]) {
-    this.#entries = phrases.map((phrase) => ({ phrase, tokens: tokensOf(phrase.words) }));
+    this.#phrases = phrases;
+    const tokens = new Map<string, Token>();
+    phrases.forEach((phrase, i) => {
+      for (const text of new Set(tokensOf(phrase.words))) {
+        const token = tokens.get(text) ?? { text, letters: lettersOf(text), phrases: [] };
+        token.phrases.push(i);
+        tokens.set(text, token);
+      }
+    });
+    this.#tokens = [...tokens.values()];
   }
 
   /**
@@ -83,30 +117,39 @@ export class PhraseIndex {
    */
   find(typed: string, where: Where, most: number): Phrase[] {
     const wanted = tokensOf(typed);
+    const fitting = wanted.map((word) => this.#fitsOf(word));
     const found: { phrase: Phrase; score: number }[] = [];
-    for (const { phrase, tokens } of this.#entries) {
+    this.#phrases.forEach((phrase, i) => {
       let fit = 0;
-      let all = true;
-      for (const word of wanted) {
-        let best = 0;
-        for (const token of tokens) {
-          const f = fits(word, token);
-          if (f > best) best = f;
-          if (best === 1) break;
-        }
-        if (best === 0) {
-          all = false;
-          break;
-        }
-        fit += best;
+      for (const each of fitting) {
+        if (each[i] === 0) return;
+        fit += each[i]!;
       }
-      if (!all) continue;
       found.push({ phrase, score: fit / Math.max(1, wanted.length) + likely(phrase, where) });
-    }
+    });
     return found
       .sort((a, b) => b.score - a.score)
       .slice(0, most)
       .map((f) => f.phrase);
+  }
+
+  /** How well the best word of each phrase fits a typed one. */
+  #fitsOf(typed: string): Float32Array {
+    const known = this.#fits.get(typed);
+    if (known) return known;
+    const best = new Float32Array(this.#phrases.length);
+    const letters = lettersOf(typed);
+    const most = forgiven(typed);
+    for (const token of this.#tokens) {
+      const fit = fits(typed, letters, most, token);
+      if (fit > 0) for (const i of token.phrases) if (fit > best[i]!) best[i] = fit;
+    }
+    this.#fits.set(typed, best);
+    for (const old of this.#fits.keys()) {
+      if (this.#fits.size <= REMEMBERED) break;
+      this.#fits.delete(old);
+    }
+    return best;
   }
 }
 
