@@ -2,14 +2,16 @@ import { createServer, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
 import type { Logger } from 'typeorm';
+import { bankNumbers } from './bank/bank.ts';
 import { openBatchPool } from './database/batch-pool.ts';
 import { databaseClock } from './database/clock.ts';
 import { openDatabase } from './database/connect.ts';
 import type { House } from './house.ts';
 import { makeApp } from './http/app.ts';
 import { JobRunner } from './jobs/runner.ts';
-import { DeskLine } from './live/desk-line.ts';
 import { Hub } from './live/hub.ts';
+import { SeqLine } from './live/seq-line.ts';
+import { markingNumbers } from './marking/state.ts';
 import { Opener } from './opening/opener.ts';
 import type { Settings } from './settings.ts';
 import { makeKinds } from './tasks/kinds.ts';
@@ -36,8 +38,9 @@ export async function serve(
   const opener = new Opener();
   const runner = new JobRunner(house, makeKinds(opener), settings.workers);
   const hub = new Hub(house);
-  const deskLine = new DeskLine(house);
-  const app = makeApp({ house, hub, deskLine, nudge: () => runner.nudge() });
+  const deskLine = new SeqLine(house, 'seq', (ids) => markingNumbers(db.manager, ids));
+  const bankLine = new SeqLine(house, 'bank', (ids) => bankNumbers(db.manager, ids));
+  const app = makeApp({ house, hub, deskLine, bankLine, nudge: () => runner.nudge() });
   const server = createServer(app);
   // An upload of 50 MB on a slow line takes its time; headers do not.
   server.requestTimeout = 15 * 60_000;
@@ -61,6 +64,7 @@ export async function serve(
     stop: async () => {
       hub.close();
       deskLine.close();
+      bankLine.close();
       server.closeIdleConnections();
       const closed = new Promise((resolve) => server.close(resolve));
       setTimeout(() => server.closeAllConnections(), 2000).unref();

@@ -1,19 +1,22 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { testId } from '../changes/arbitrary.ts';
+import type { QuestionId } from '../ids/id.ts';
 import { makeId, type PhraseId } from '../ids/id.ts';
-import { fillPhrase, type Phrase, phrasesIn } from './phrase.ts';
+import { fillPhrase, openBlank, refillPhrase } from './blanks.ts';
+import { readBank, writeBankCsv, writeBankFile } from './file.ts';
+import { nearDoubles, withoutDoubles } from './near.ts';
+import { groupsOf, type Phrase, phrasesIn, plainPhrase } from './phrase.ts';
 import { PhraseIndex, slipsBetween, tokensOf } from './rank.ts';
 
 const NOW = 1_790_000_000_000;
 const DAY = 86_400_000;
 let n = 1;
 const phrase = (words: string, over: Partial<Phrase> = {}): Phrase => ({
-  id: makeId(n++, new Uint8Array(10)) as PhraseId,
-  words,
-  group: '',
-  focus: null,
+  ...plainPhrase(makeId(n++, new Uint8Array(10)) as PhraseId, words),
   uses: 0,
   usedAt: null,
+  asked: [],
   ...over,
 });
 
@@ -125,12 +128,172 @@ test('accents and signs do not matter', () => {
   expect(tokensOf('Inés’s café: 45°!')).toEqual(['ines', 's', 'cafe', '45']);
 });
 
-test('blanks are filled with what is known; what is not stays to be filled by hand', () => {
-  const said = '[name], is [words] left or right of [line]?';
-  expect(fillPhrase(said, { name: 'Noor', words: '34 76' })).toBe(
-    'Noor, is “34 76” left or right of [line]?',
-  );
-  expect(fillPhrase(said, { name: 'Noor', words: null })).toBe('Noor, is [words] left or right of [line]?');
+describe('blanks', () => {
+  const said = '[name], is [words] left or right of [line] in [question]?';
+  test('are filled with what is known; what is not stays to be filled by hand', () => {
+    expect(fillPhrase(said, { name: 'Noor', words: '34 76', question: '2 b' })).toBe(
+      'Noor, is “34 76” left or right of [line] in 2 b?',
+    );
+    const open = fillPhrase(said, { name: 'Noor', words: null, question: null });
+    expect(open).toBe('Noor, is [words] left or right of [line] in [question]?');
+    expect(openBlank(open)).toEqual({ start: 9, end: 16 });
+    expect(openBlank('none')).toBeNull();
+  });
+
+  test('the title of a link is none', () => {
+    const link = 'See [name](https://maps.example/x)';
+    expect(fillPhrase(link, { name: 'Noor', words: null, question: null })).toBe(link);
+    expect(openBlank(link)).toBeNull();
+  });
+
+  test('keep what stood in them when the phrase is another', () => {
+    expect(refillPhrase('Count [words] again.', 'Count [words] once more!', 'Count “34” again.')).toBe(
+      'Count “34” once more!',
+    );
+    expect(refillPhrase('Count again.', 'Count. Again?', 'Count again. ')).toBe('Count. Again?');
+    // Changed by hand, or a blank that nothing stood in.
+    expect(refillPhrase('Count again.', 'Count.', 'Count it again.')).toBeNull();
+    expect(refillPhrase('Count again.', '[name], count.', 'Count again.')).toBeNull();
+    expect(refillPhrase('1 + 1 (a|b)*', 'x', '1 + 1 (a|b)*')).toBe('x');
+  });
+
+  test('what was filled is found again, whatever stood there', () => {
+    const name = fc.stringMatching(/^[A-Za-zé$(]{1,9}$/);
+    fc.assert(
+      fc.property(name, (given) => {
+        const comment = fillPhrase('[name], well done.', { name: given, words: null, question: null });
+        expect(refillPhrase('[name], well done.', 'Well done, [name]!', comment)).toBe(
+          `Well done, ${given}!`,
+        );
+      }),
+      { seed: 3 },
+    );
+  });
+});
+
+test('what was used at this question comes before what was used more often elsewhere', () => {
+  const question = testId<QuestionId>(5);
+  const bank = [phrase('Say why.', { uses: 9 }), phrase('Say where.', { uses: 2, asked: [question] })];
+  const find = (where: object) =>
+    new PhraseIndex(bank).find('say', { focus: null, now: NOW, ...where }, 2)[0];
+  expect(find({})?.words).toBe('Say why.');
+  expect(find({ question })?.words).toBe('Say where.');
+});
+
+test('groups stand in the order they were given, then as they come', () => {
+  const phrases = ['b', 'a', '', 'c', 'a'].map((group) => phrase('x', { group }));
+  expect(groupsOf({ phrases, groups: ['c', 'gone', 'a'] })).toEqual(['c', 'a', 'b']);
+});
+
+describe('near doubles', () => {
+  test('are found whatever their case, signs and order, the most used first', () => {
+    const bank = [
+      phrase('Count the squares again.'),
+      phrase('Write the unit.'),
+      phrase('count THE squares, again!', { uses: 4 }),
+      phrase('Again, count the small squares.'),
+      phrase('…'),
+      phrase('!!!'),
+    ];
+    expect(nearDoubles(bank).map((group) => group.map((p) => p.words))).toEqual([
+      ['count THE squares, again!', 'Count the squares again.', 'Again, count the small squares.'],
+    ]);
+  });
+
+  test('of five thousand are found all the same', () => {
+    const bank = Array.from({ length: 5000 }, (_, i) =>
+      phrase(`the same words with number ${i} and ${i * 7}`),
+    );
+    bank.push(phrase('The same words, with number 17 and 119.'));
+    expect(nearDoubles(bank).some((g) => g.some((p) => p.words.endsWith('119.')))).toBe(true);
+  });
+
+  test('that come in are left away, each once', () => {
+    const { fresh, doubles } = withoutDoubles(
+      [phrase('Well seen!')],
+      [{ words: 'well seen' }, { words: 'New one' }, { words: 'new, one.' }],
+    );
+    expect([fresh, doubles]).toEqual([[{ words: 'New one' }], 2]);
+  });
+});
+
+describe('a bank as a file', () => {
+  const any = fc.record({
+    words: fc.string({ minLength: 1, maxLength: 40 }).filter((w) => w.trim() === w),
+    group: fc.constantFrom('', 'Maps', "'=odd", '+1'),
+    focus: fc.constantFrom(null, 'method', '-x'),
+    points: fc.constantFrom(null, 100, -50, 25, 0),
+    colour: fc.constantFrom(null, 'lake' as const, 'amber' as const),
+    key: fc.constantFrom(null, '3' as const),
+  });
+  const written = (list: object[]) => list.map((p) => phrase('', p));
+
+  test('is read as it was written, as a file and as a table', () => {
+    const lines = fc.constantFrom('=SUM(A1)', '-5 °C?', "'so", 'two\nlines', 'a,"b";c', 'שלום', '@home');
+    fc.assert(
+      fc.property(
+        fc.array(
+          fc.oneof(
+            any,
+            any.chain((p) => lines.map((words) => ({ ...p, words }))),
+          ),
+          { minLength: 1, maxLength: 8 },
+        ),
+        (list) => {
+          const file = readBank(writeBankFile(written(list)));
+          expect(file).toEqual({ ok: true, phrases: list, odd: [] });
+          expect(readBank(writeBankCsv(written(list)))).toEqual({ ok: true, phrases: list, odd: [] });
+        },
+      ),
+      { seed: 12 },
+    );
+  });
+
+  test('no cell of a table is counted out by a spreadsheet', () => {
+    const csv = writeBankCsv([phrase('=HYPERLINK("x")', { points: -50, group: '+a' })]);
+    expect(csv.split('\r\n')[1]).toBe(`"'=HYPERLINK(""x"")",'+a,,−½,,`);
+  });
+
+  test('a table of two columns without names is words and groups', () => {
+    expect(readBank('Count again.,Maps\n\nWell seen!\n')).toMatchObject({
+      ok: true,
+      phrases: [
+        { words: 'Count again.', group: 'Maps' },
+        { words: 'Well seen!', group: '' },
+      ],
+    });
+  });
+
+  test.each([
+    ['', 'empty'],
+    ['{"kind":"jotmark comment bank","v":2,"phrases":[]}', 'newer'],
+    ['{"kind":"something else"}', 'not-a-bank'],
+    ['{"kind":', 'not-a-bank'],
+    ['x\n'.repeat(5001), 'too-many'],
+    ['x'.repeat(8 * 1024 * 1024 + 1), 'too-large'],
+  ])('that is none is refused by its reason (%#)', (text, reason) => {
+    expect(readBank(text)).toEqual({ ok: false, reason });
+  });
+
+  test('what cannot be a phrase is named by its line, the rest is read', () => {
+    const text = JSON.stringify({
+      kind: 'jotmark comment bank',
+      v: 1,
+      phrases: [{ words: 'x' }, { ...plainPhrase('' as PhraseId, 'y'), id: undefined }, null],
+    });
+    expect(readBank(text)).toMatchObject({
+      ok: true,
+      phrases: [{ words: 'y' }],
+      odd: [
+        { line: 1, why: 'not-a-phrase' },
+        { line: 3, why: 'not-a-phrase' },
+      ],
+    });
+    expect(readBank(`words\n${'x'.repeat(4001)}\ny`)).toMatchObject({
+      phrases: [{ words: 'y' }],
+      odd: [{ line: 2, why: 'too-long' }],
+    });
+  });
 });
 
 test('a pasted list becomes phrases in groups, without the signs of a list', () => {

@@ -1,5 +1,7 @@
 import * as z from 'zod';
-import { PhraseId } from '../ids/id.ts';
+import { PhraseId, QuestionId } from '../ids/id.ts';
+import { InkColour } from '../pens/ink-colour.ts';
+import { MAX_POINTS } from '../points/points.ts';
 
 /** No bank holds more phrases. */
 export const MOST_PHRASES = 5000;
@@ -7,15 +9,33 @@ export const PHRASE_LIMIT = 4000;
 
 const words = z.string().trim().min(1).max(PHRASE_LIMIT);
 
-/** A phrase as its teacher writes it. */
-export const PhraseInput = z.object({
-  id: PhraseId,
+export const GroupName = z.string().trim().max(60);
+/** No bank has more groups than this beside each other. */
+export const MOST_GROUPS = 200;
+/** The keys of favourites: with Alt, each takes its phrase at once. */
+export const FAVOURITE_KEYS = ['1', '2', '3', '4', '5', '6', '7', '8', '9'] as const;
+export const FavouriteKey = z.enum(FAVOURITE_KEYS);
+export type FavouriteKey = z.infer<typeof FavouriteKey>;
+
+/** What a phrase says, and what a comment with it is like. A link stands in its words. */
+const said = {
   words,
   /** The group it lies in; empty: none. */
-  group: z.string().trim().max(60),
+  group: GroupName,
   /** What a comment with it is about; null: nothing said. */
   focus: z.string().trim().min(1).max(40).nullable(),
-});
+  /** What is earned with it, in hundredths; null: nothing is said. */
+  points: z.int().min(-MAX_POINTS).max(MAX_POINTS).nullable(),
+  /** The ink it is written with; null: whichever is in hand. */
+  colour: InkColour.nullable(),
+  /** The key it is a favourite under; null: it is none. Two phrases never have one key. */
+  key: FavouriteKey.nullable(),
+};
+export const PhraseSaid = z.object(said);
+export type PhraseSaid = z.infer<typeof PhraseSaid>;
+
+/** A phrase as its teacher writes it. */
+export const PhraseInput = z.object({ id: PhraseId, ...said });
 export type PhraseInput = z.infer<typeof PhraseInput>;
 
 /** A phrase in the bank, and how it has been used. */
@@ -25,25 +45,42 @@ export const Phrase = z.object({
   uses: z.int().min(0),
   /** When last; null: never. */
   usedAt: z.int().nullable(),
+  /** The questions it was last used at, the newest first. */
+  asked: z.array(QuestionId),
 });
 export type Phrase = z.infer<typeof Phrase>;
+/** So many questions are remembered of a phrase. */
+export const MOST_ASKED = 12;
 
-/** What a blank in a phrase stands for. */
-export interface Blanks {
-  /** The student's first name. */
-  readonly name: string;
-  /** The words the comment is about. */
-  readonly words: string | null;
-}
+/** A whole bank. */
+export const BankShape = z.object({
+  /** Goes up with every change of the bank. */
+  seq: z.int(),
+  phrases: z.array(Phrase),
+  /** Groups in the order their teacher gave them; others follow in the order of their first phrases. */
+  groups: z.array(GroupName),
+});
+export type BankShape = z.infer<typeof BankShape>;
 
-const BLANKS: Readonly<Record<string, (b: Blanks) => string | null>> = {
-  name: (b) => b.name,
-  words: (b) => (b.words === null ? null : `“${b.words}”`),
-};
+/** All groups of a bank in order, each once; phrases of none are not among them. */
+export const groupsOf = ({ phrases, groups }: Pick<BankShape, 'phrases' | 'groups'>): string[] => [
+  ...new Set([
+    ...groups.filter((g) => phrases.some((p) => p.group === g)),
+    ...phrases.map((p) => p.group).filter(Boolean),
+  ]),
+];
 
-/** The words of a phrase with its blanks filled: `[name]`, `[words]`. What is not known stays as it is, to be filled by hand. */
-export const fillPhrase = (phrase: string, blanks: Blanks): string =>
-  phrase.replace(/\[(name|words)\]/g, (blank, kind: string) => BLANKS[kind]!(blanks) ?? blank);
+/** A phrase that only says something: nothing else of it is known. */
+export const plainPhrase = (id: PhraseId, words: string, more: Partial<PhraseSaid> = {}): PhraseInput => ({
+  id,
+  words,
+  group: '',
+  focus: null,
+  points: null,
+  colour: null,
+  key: null,
+  ...more,
+});
 
 export interface PastedPhrase {
   readonly words: string;

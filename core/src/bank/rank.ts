@@ -1,9 +1,12 @@
+import type { QuestionId } from '../ids/id.ts';
 import type { Phrase } from './phrase.ts';
 
 /** What is known where a phrase is looked for. */
 export interface Where {
   /** What the comment is about. */
   readonly focus: string | null;
+  /** The question it stands at. Left out or null: at none that is known. */
+  readonly question?: QuestionId | null;
   readonly now: number;
 }
 
@@ -11,7 +14,7 @@ export interface Where {
 const HALF_DAYS = 14;
 const DAY_MS = 86_400_000;
 /** What each thing counts beside a word that is matched whole, which counts 1. */
-const COUNTS = { begun: 0.8, slip: 0.5, focus: 0.6, recent: 0.35, often: 0.05 } as const;
+const COUNTS = { begun: 0.8, slip: 0.5, focus: 0.6, here: 0.5, recent: 0.35, often: 0.05 } as const;
 /** From so many letters on a slip of one is forgiven, and of two. */
 const FORGIVES = [4, 8] as const;
 
@@ -112,8 +115,8 @@ export class PhraseIndex {
   }
 
   /**
-   * The phrases that every typed word fits, in any order, slips forgiven; the best first: by how well they fit, whether they are about the same, how lately
-   * and how often they were used. Nothing typed: those one would most likely want. Equal ones stay in the order of the bank.
+   * The phrases that every typed word fits, in any order, slips forgiven; the best first: by how well they fit, whether they are about the same, whether they
+   * were used at this question, how lately and how often. Nothing typed: those one would most likely want. Equal ones stay in the order of the bank.
    */
   find(typed: string, where: Where, most: number): Phrase[] {
     const wanted = tokensOf(typed);
@@ -153,8 +156,9 @@ export class PhraseIndex {
   }
 }
 
-function likely(phrase: Phrase, { focus, now }: Where): number {
+function likely(phrase: Phrase, { focus, question, now }: Where): number {
   const about = focus !== null && phrase.focus === focus ? COUNTS.focus : 0;
+  const here = question && phrase.asked.includes(question) ? COUNTS.here : 0;
   const days = phrase.usedAt === null ? Infinity : Math.max(0, now - phrase.usedAt) / DAY_MS;
-  return about + COUNTS.recent * 2 ** (-days / HALF_DAYS) + COUNTS.often * Math.log2(1 + phrase.uses);
+  return about + here + COUNTS.recent * 2 ** (-days / HALF_DAYS) + COUNTS.often * Math.log2(1 + phrase.uses);
 }

@@ -1,8 +1,11 @@
 import * as z from 'zod';
 import { AssignmentId, CopyId, HandInId } from '../ids/id.ts';
 import { Mark } from '../marks/mark.ts';
+import { Focuses, MOST_FOCUSES } from '../pens/focus.ts';
+import { FocusName } from '../pens/ink-colour.ts';
 import { Trays } from '../pens/trays.ts';
 import { Digest } from '../versions/digest.ts';
+import { listOf } from '../versions/list.ts';
 import { Bytes, route } from './route.ts';
 import { DocumentState, Ordered } from './shapes.ts';
 
@@ -38,6 +41,31 @@ export const deskRoutes = {
     limit: 1024 * 1024,
     reply: Trays,
   }),
+  focuses: route('GET', '/api/focuses', 'teacher', 'One’s own focuses', { reply: Focuses }),
+  keepFocuses: route(
+    'PUT',
+    '/api/focuses',
+    'teacher',
+    'Keeps one’s focuses as they are now; pens and phrases follow those that are called otherwise',
+    {
+      body: z.object({
+        focuses: Focuses,
+        /** Which are called otherwise, or have become one with another. */
+        renamed: listOf(z.object({ from: FocusName, to: FocusName }), MOST_FOCUSES),
+      }),
+      reply: Focuses,
+    },
+  ),
+  addHelpFile: route(
+    'POST',
+    '/api/help-files',
+    'teacher',
+    'A file to go beside words: it is seen by whom the words are for',
+    {
+      reply: Ordered,
+      takes: 'file',
+    },
+  ),
   deskLive: route(
     'GET',
     '/api/hand-ins/:handInId/live',

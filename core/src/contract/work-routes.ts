@@ -10,6 +10,7 @@ import {
   CopyChangesSince,
   DocumentState,
   MESSAGE_LIMIT,
+  MessageAct,
   MessagePlace,
   Moment,
   Ordered,
@@ -19,7 +20,6 @@ import {
 } from './shapes.ts';
 
 const copy = z.object({ copyId: CopyId });
-const words = z.string().trim().min(1).max(MESSAGE_LIMIT);
 
 /** What a student does with a copy, and the conversation on it. */
 export const workRoutes = {
@@ -89,7 +89,14 @@ export const workRoutes = {
   }),
   say: route('POST', '/api/copies/:copyId/messages', 'person', 'Say something on a copy', {
     params: copy,
-    body: z.object({ id: MessageId, words, place: MessagePlace.nullable().optional() }),
+    body: z
+      .object({
+        id: MessageId,
+        words: z.string().trim().max(MESSAGE_LIMIT),
+        place: MessagePlace.nullable().optional(),
+        act: MessageAct.nullable().optional(),
+      })
+      .refine((said) => said.words !== '' || said.act, 'words'),
     reply: ConversationShape,
   }),
   readMessages: route(

@@ -4,7 +4,7 @@ import { DocumentId, MarkId } from '../ids/id.ts';
 import { MAX_STROKE_POINTS, POINT_FIELDS } from '../ink/stroke.ts';
 import { Quote } from '../passage/quote.ts';
 import { BoxSchema } from '../passage/text-layer.ts';
-import { FocusName, InkColour } from '../pens/ink-colour.ts';
+import { FocusName, FocusSign, InkColour } from '../pens/ink-colour.ts';
 import { MAX_POINTS } from '../points/points.ts';
 import { StampLook } from '../stamps/look.ts';
 import { Digest } from '../versions/digest.ts';
@@ -31,6 +31,8 @@ const base = {
   page: z.int().min(0).max(499),
   colour: InkColour,
   focus: FocusName.nullable(),
+  /** The sign of its focus. Left out: the one of its colour. */
+  sign: FocusSign.optional(),
   /** When it was made, in milliseconds of Unix time by the clock of the device. */
   madeAt: z.int().min(0),
 };
@@ -55,6 +57,7 @@ export const Passage = z.object({
 export type Passage = z.infer<typeof Passage>;
 
 export const Spot = z.object({ on: z.literal('spot'), x: Coordinate, y: Coordinate });
+export type Spot = z.infer<typeof Spot>;
 
 /** A broad stroke of the highlighter where there is no text to snap to. */
 export const Free = z.object({
@@ -89,11 +92,25 @@ export const HighlightMark = z.object({
   kind: z.literal('highlight'),
   place: z.discriminatedUnion('on', [Passage, Free]),
 });
+/** Most places one note may stand at beside its first. */
+export const MOST_ALSO = 80;
+/** Another place of a pattern note, on any page of the same hand-in. */
+export const AlsoAt = z.object({
+  document: DocumentId,
+  page: base.page,
+  place: z.discriminatedUnion('on', [Passage, Spot]),
+});
+export type AlsoAt = z.infer<typeof AlsoAt>;
+const Points = z.int().min(-MAX_POINTS).max(MAX_POINTS);
 export const NoteMark = z.object({
   ...base,
   kind: z.literal('note'),
   place: z.discriminatedUnion('on', [Passage, Spot, Area]),
   words: z.string().max(4000),
+  /** Of a pattern note: where the same stands again, in the order it was added. Left out of a note with one place. */
+  also: listOf(AlsoAt, MOST_ALSO, 1).optional(),
+  /** What is earned with what it says, in hundredths. Left out: nothing. */
+  points: Points.optional(),
   replies: Replies,
 });
 export const LineMark = z.object({ ...base, kind: z.literal('line'), ...Ends });
@@ -124,23 +141,26 @@ export const StampMark = z.object({
   size: z.number().min(4).max(200),
   turn: QuarterTurn,
   look: StampLook,
-  points: z.int().min(-MAX_POINTS).max(MAX_POINTS).nullable(),
+  points: Points.nullable(),
 });
+/** Why something is suggested. Left out: for no reason that was said. */
+const Reason = z.string().min(1).max(1000).optional();
+const suggested = { reason: Reason, replies: Replies };
 /** Suggestions: words to cut, words to add between two others, words to swap for others. */
-export const CutMark = z.object({ ...base, kind: z.literal('cut'), place: Passage, replies: Replies });
+export const CutMark = z.object({ ...base, kind: z.literal('cut'), place: Passage, ...suggested });
 export const AddMark = z.object({
   ...base,
   kind: z.literal('add'),
   place: Caret,
   words: z.string().max(1000),
-  replies: Replies,
+  ...suggested,
 });
 export const SwapMark = z.object({
   ...base,
   kind: z.literal('swap'),
   place: Passage,
   words: z.string().max(1000),
-  replies: Replies,
+  ...suggested,
 });
 
 /**
@@ -203,6 +223,10 @@ export type UnreadMark = z.infer<typeof UnreadMark>;
 export type MarginMark = NoteMark | AddMark | SwapMark | CutMark;
 export const isMarginMark = (mark: Mark): mark is MarginMark =>
   mark.kind === 'note' || mark.kind === 'add' || mark.kind === 'swap' || mark.kind === 'cut';
+
+/** A proposed change of wording. */
+export type Suggestion = AddMark | SwapMark | CutMark;
+export const isSuggestion = (mark: Mark): mark is Suggestion => isMarginMark(mark) && mark.kind !== 'note';
 
 /** Marks that say something in words of the teacher's. */
 export type WordedMark = NoteMark | AddMark | SwapMark | TextMark;

@@ -132,7 +132,8 @@ export function caretAfter(text: PageText, word: number): Caret {
   return caret(text, word, 'after', (end + Math.max(end, next)) / 2);
 }
 
-const caretBefore = (text: PageText, word: number): Caret =>
+/** The caret before the first word of a line. */
+export const caretBefore = (text: PageText, word: number): Caret =>
   caret(text, word, 'before', text.words[word]!.box[0] - 2);
 
 function caret(text: PageText, word: number, side: Caret['side'], x: number): Caret {

@@ -17,6 +17,17 @@ export const INK_HEX: Readonly<Record<InkColour, string>> = {
   straw: '#e8d66a',
 };
 
+/** What everybody calls the inks. */
+export const INK_NAMES: Readonly<Record<InkColour, string>> = {
+  garnet: 'red',
+  lake: 'blue',
+  moss: 'green',
+  amber: 'yellow',
+  plum: 'purple',
+  graphite: 'grey',
+  straw: 'pale yellow',
+};
+
 const STUDENT_COLOURS: readonly InkColour[] = ['graphite', 'straw'];
 
 /** Whether a colour is one that students draw with. */
@@ -24,7 +35,8 @@ export const isStudentColour = (colour: InkColour): boolean => STUDENT_COLOURS.i
 
 /** What a mark is about. A focus is told by its sign and its name as well as by colour. */
 export const FocusName = z.string().min(1).max(40);
-export type FocusSign = 'disc' | 'triangle' | 'square' | 'star' | 'diamond';
+export const FocusSign = z.enum(['disc', 'triangle', 'square', 'star', 'diamond']);
+export type FocusSign = z.infer<typeof FocusSign>;
 
 export const SIGN_OF: Readonly<Record<InkColour, FocusSign>> = {
   garnet: 'disc',

@@ -43,3 +43,17 @@ export function formatPoints(value: Hundredths): string {
   if (sign) return whole === 0 ? sign : `${whole}${sign}`;
   return `${whole}.${String(rest).padStart(2, '0').replace(/0$/, '')}`;
 }
+
+const MINUS = /^[-−–]\s*/;
+
+/** The same with a minus before points that are taken off; null where it is no number of points. */
+export function parseSigned(input: string): Hundredths | null {
+  const text = input.trim();
+  const read = parsePoints(text.replace(MINUS, '').replace(/^\+\s*/, ''));
+  if (!read.ok) return null;
+  return MINUS.test(text) && read.value !== 0 ? -read.value : read.value;
+}
+
+/** As it stands beside words: "+1", "−½". `parseSigned` reads it back to the same value. */
+export const formatSigned = (value: Hundredths): string =>
+  value < 0 ? `−${formatPoints(-value)}` : `+${formatPoints(value)}`;

@@ -1,9 +1,22 @@
-import { type HandInId, makeId, type Phrase, type PhraseId, type PhraseInput } from '@jotmark/core';
+import {
+  type BankShape,
+  type HandInId,
+  type MarkId,
+  makeId,
+  type NoteMark,
+  type Phrase,
+  type PhraseId,
+  type PhraseInput,
+  plainPhrase,
+  type QuestionId,
+} from '@jotmark/core';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { PhraseTable, PhraseUseTable } from '../database/entities/index.ts';
 import type { Running } from '../serve.ts';
 import { handedIn } from '../testing/handed-in.ts';
+import { hear } from '../testing/hear.ts';
 import { type Caller, testServer } from '../testing/house.ts';
+import { done, note, put } from '../testing/marks.ts';
 
 let running: Running;
 beforeAll(async () => {
@@ -12,15 +25,15 @@ beforeAll(async () => {
 afterAll(() => running.stop());
 
 let n = 1;
+const newId = <T extends string>() =>
+  makeId(1_790_000_000_000 + n++, crypto.getRandomValues(new Uint8Array(10))) as T;
 const phrase = (words: string, over: Partial<PhraseInput> = {}): PhraseInput => ({
-  id: makeId(1_790_000_000_000 + n++, crypto.getRandomValues(new Uint8Array(10))) as PhraseId,
-  words,
-  group: '',
-  focus: null,
+  ...plainPhrase(newId<PhraseId>(), words),
   ...over,
 });
+const NOWHERE = { markId: null, questionId: null };
 const keep = (caller: Caller, ...phrases: PhraseInput[]) => caller.call('keepPhrases', { body: { phrases } });
-const bankOf = async (caller: Caller) => (await caller.call('bank')).body as unknown as Phrase[];
+const bankOf = async (caller: Caller) => ((await caller.call('bank')).body as unknown as BankShape).phrases;
 const says = (bank: readonly Phrase[]) => bank.map((p) => p.words);
 
 describe('a comment bank', () => {
@@ -30,13 +43,13 @@ describe('a comment bank', () => {
     expect((await keep(me, a, b)).status).toBe(200);
     expect((await keep(me, a)).status).toBe(200);
     expect(await bankOf(me)).toEqual([
-      { ...a, uses: 0, usedAt: null },
-      { ...b, words: 'Count again.', uses: 0, usedAt: null },
+      { ...a, uses: 0, usedAt: null, asked: [] },
+      { ...b, words: 'Count again.', uses: 0, usedAt: null, asked: [] },
     ]);
     await keep(me, phrase('Last'), { ...a, words: 'Along, then up', group: '' });
     expect(says(await bankOf(me))).toEqual(['Along, then up', 'Count again.', 'Last']);
     const { body } = await me.call('removePhrase', { params: { phraseId: b.id } });
-    expect(says(body as unknown as Phrase[])).toEqual(['Along, then up', 'Last']);
+    expect(says((body as unknown as BankShape).phrases)).toEqual(['Along, then up', 'Last']);
     expect((await me.call('removePhrase', { params: { phraseId: b.id } })).status).toBe(404);
   });
 
@@ -49,7 +62,7 @@ describe('a comment bank', () => {
     expect((await keep(theirs.teacherCaller, phrase('New'), { ...p, words: 'Theirs' })).status).toBe(404);
     await theirs.teacherCaller.call('removePhrase', { params: { phraseId: p.id } });
     const use = (caller: Caller, handInId: HandInId) =>
-      caller.call('usePhrase', { params: { handInId, phraseId: p.id } });
+      caller.call('usePhrase', { params: { handInId, phraseId: p.id }, body: NOWHERE });
     expect((await use(theirs.teacherCaller, theirs.handInId)).status).toBe(404);
     expect((await use(mine.teacherCaller, theirs.handInId)).status).toBe(404);
     expect(says(await bankOf(mine.teacherCaller))).toEqual(['Mine']);
@@ -61,7 +74,7 @@ describe('a comment bank', () => {
     const { teacherCaller: me, handInId } = await handedIn(running);
     const p = phrase('Count the squares again.');
     await keep(me, p);
-    const use = () => me.call('usePhrase', { params: { handInId, phraseId: p.id } });
+    const use = () => me.call('usePhrase', { params: { handInId, phraseId: p.id }, body: NOWHERE });
     const answers = await Promise.all(Array.from({ length: 12 }, use));
     expect(answers.map((a) => a.status)).toEqual(Array(12).fill(200));
     const [kept] = await bankOf(me);
@@ -84,6 +97,10 @@ describe('a comment bank', () => {
         uses: 0,
         usedAt: null,
         createdAt: i,
+        points: null,
+        colour: null,
+        favKey: null,
+        asked: null,
       };
     });
     for (let i = 0; i < rows.length; i += 500)
@@ -120,5 +137,101 @@ describe('a comment bank', () => {
   test('more at once than a list may have are refused before they are read', async () => {
     const { teacherCaller: me } = await handedIn(running);
     expect((await keep(me, ...Array.from({ length: 201 }, () => phrase('x')))).status).toBe(400);
+  });
+
+  test('gives a key to one phrase only: who gets it anew takes it', async () => {
+    const { teacherCaller: me } = await handedIn(running);
+    const [a, b] = [phrase('One', { key: '1' }), phrase('Two', { key: '2' })];
+    await keep(me, a, b);
+    await keep(me, { ...b, key: '1' });
+    expect((await bankOf(me)).map((p) => p.key)).toEqual([null, '1']);
+  });
+
+  test('remembers points, ink and the question it was used at', async () => {
+    const { teacherCaller: me, handInId } = await handedIn(running);
+    const p = phrase('Right!', { points: -50, colour: 'moss' });
+    await keep(me, p);
+    const questionId = newId<QuestionId>();
+    for (const q of [questionId, newId<QuestionId>(), questionId])
+      await me.call('usePhrase', {
+        params: { handInId, phraseId: p.id },
+        body: { markId: newId<MarkId>(), questionId: q },
+      });
+    const [kept] = await bankOf(me);
+    expect(kept).toMatchObject({ points: -50, colour: 'moss', uses: 3 });
+    expect(kept!.asked).toHaveLength(2);
+    expect(kept!.asked[0]).toBe(questionId);
+  });
+
+  test('has its groups in the order that is given', async () => {
+    const { teacherCaller: me } = await handedIn(running);
+    await keep(me, phrase('a', { group: 'A' }), phrase('b', { group: 'B' }));
+    const { body } = await me.call('orderGroups', { body: { groups: ['B', 'A', 'B'] } });
+    expect((body as unknown as BankShape).groups).toEqual(['B', 'A']);
+    await me.call('orderGroups', { body: { groups: [] } });
+    expect(((await me.call('bank')).body as unknown as BankShape).groups).toEqual([]);
+  });
+
+  test('merges phrases that say the same: one stands with the uses of all, found under it', async () => {
+    const mine = await handedIn(running);
+    const theirs = await handedIn(running);
+    const me = mine.teacherCaller;
+    const [a, b] = [phrase('Count again'), phrase('count again!', { key: '4' })];
+    await keep(me, a, b);
+    for (const p of [a, b, b])
+      await me.call('usePhrase', { params: { handInId: mine.handInId, phraseId: p.id }, body: NOWHERE });
+    const merge = (caller: Caller) =>
+      caller.call('mergePhrases', { params: { phraseId: a.id }, body: { others: [b.id] } });
+    expect((await merge(theirs.teacherCaller)).status).toBe(404);
+    const both = await Promise.all([merge(me), merge(me)]);
+    expect(both.map((r) => r.status).sort()).toEqual([200, 404]);
+    expect(await bankOf(me)).toMatchObject([{ words: 'Count again', uses: 3, key: '4' }]);
+    const uses = await me.call('phraseUses', { params: { phraseId: a.id } });
+    expect(uses.body).toMatchObject([{ copyId: mine.copyId, back: false }]);
+    expect((await theirs.teacherCaller.call('phraseUses', { params: { phraseId: a.id } })).status).toBe(404);
+  });
+
+  test('changes the comments that were made with it, where they were not handed back or changed by hand', async () => {
+    const h = await handedIn(running);
+    const me = h.teacherCaller;
+    const p = phrase('Count [words] again.');
+    await keep(me, p);
+    const made = ['Count “34” again.', 'Count “34” again, please.'].map(
+      (words) => note(h.documentId, words) as NoteMark,
+    );
+    await h.send(...made.map((m) => put(m)));
+    for (const m of made)
+      await me.call('usePhrase', {
+        params: { handInId: h.handInId, phraseId: p.id },
+        body: { markId: m.id, questionId: null },
+      });
+    const follow = (caller: Caller, now: string) =>
+      caller.call('followPhrase', { params: { phraseId: p.id }, body: { was: p.words, now } });
+    expect((await follow((await handedIn(running)).teacherCaller, 'Mine')).status).toBe(404);
+    expect((await follow(me, 'Count [words] once more.')).body).toEqual({ changed: 1, left: 1 });
+    const said = async () => {
+      const { body } = await me.call('desk', { params: { copyId: h.copyId } });
+      return body.marking.marks.map((m: { mark: NoteMark }) => m.mark.words).sort();
+    };
+    expect(await said()).toEqual(['Count “34” again, please.', 'Count “34” once more.']);
+    await h.send(done(true));
+    await me.call('handBack', { params: { assignmentId: h.assignmentId }, body: { copyIds: [h.copyId] } });
+    const after = await me.call('followPhrase', {
+      params: { phraseId: p.id },
+      body: { was: 'Count [words] once more.', now: 'Again!' },
+    });
+    expect(after.body).toEqual({ changed: 0, left: 2 });
+  });
+
+  test('tells every open window within two seconds that it is another', async () => {
+    const { teacherCaller: me } = await handedIn(running);
+    await keep(me, phrase('First'));
+    const line = await hear(me, '/api/bank/live');
+    const last = () => line.hints.at(-1)?.bank ?? 0;
+    await expect.poll(last, { timeout: 2000 }).toBeGreaterThan(0);
+    const before = last();
+    await keep(me, phrase('Second'));
+    await expect.poll(last, { timeout: 2000 }).toBeGreaterThan(before);
+    await line.hangUp();
   });
 });

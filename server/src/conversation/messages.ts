@@ -3,6 +3,7 @@ import {
   type CopyId,
   fullName,
   type Message,
+  MessageAct,
   type MessageId,
   MessagePlace,
   type Person,
@@ -18,6 +19,7 @@ import { Fault } from '../fault.ts';
 import { type House, newId } from '../house.ts';
 import { hintCopy } from '../live/hint.ts';
 import { nameFor, whose } from '../people/students.ts';
+import { giveHelpFiles } from './help-files.ts';
 
 /** A longer conversation than this on one copy is cut to its newest part. */
 const MOST = 500;
@@ -66,16 +68,22 @@ async function readMessages(db: Db, person: Person, copyId: CopyId, code: string
       at: col('m.at', as.moment),
       words: col('m.words', as.text),
       cover: col('m.cover', as.flag),
+      act: col('m.act', as.maybe(as.oneOf(MessageAct.options))),
       place: col('m.place', as.maybe(as.json((raw) => MessagePlace.safeParse(raw)))),
       given: col('p.given', as.text),
       family: col('p.family', as.text),
       role: col('p.role', as.oneOf(Role.options)),
       readAt: col('r.at', as.maybe(as.moment)),
+      seen: col(
+        `EXISTS (SELECT 1 FROM message_read o JOIN person q ON q.id = o.person_id
+           WHERE o.copy_id = m.copy_id AND o.at >= m.at AND q.role <> p.role)`,
+        as.flag,
+      ),
     },
   );
   return rows
     .map(
-      ({ id, byId, at, words, cover, place, role, readAt, ...by }): Message => ({
+      ({ id, byId, at, words, cover, place, act, role, readAt, seen, ...by }): Message => ({
         id,
         by: role === 'student' && code !== null ? code : fullName(by),
         mine: byId === person.id,
@@ -83,6 +91,8 @@ async function readMessages(db: Db, person: Person, copyId: CopyId, code: string
         words,
         cover,
         place,
+        act,
+        seen: byId === person.id && seen,
         unread: byId !== person.id && (readAt === null || at > readAt),
       }),
     )
@@ -99,6 +109,7 @@ export async function addMessage(
     words: string;
     cover: boolean;
     place?: MessagePlace | null | undefined;
+    act?: MessageAct | null | undefined;
   },
 ): Promise<void> {
   const at = house.now();
@@ -110,7 +121,9 @@ export async function addMessage(
     words: what.words,
     cover: what.cover,
     place: what.place ?? null,
+    act: what.act ?? null,
   });
+  await giveHelpFiles(db, what.copyId, [what.by], [what.words]);
   await hintCopy(db, what.copyId, 'word', at);
 }
 

@@ -5,6 +5,7 @@ import { Live1764090000000 } from './migrations/1764090000000-live.ts';
 import { DeskHand1764100800000 } from './migrations/1764100800000-desk-hand.ts';
 import { FirmGround1764187200000 } from './migrations/1764187200000-firm-ground.ts';
 import { Bank1764273600000 } from './migrations/1764273600000-bank.ts';
+import { Words1764360000000 } from './migrations/1764360000000-words.ts';
 
 export const MIGRATIONS = [
   FirstSlice1764028800000,
@@ -13,6 +14,7 @@ export const MIGRATIONS = [
   DeskHand1764100800000,
   FirmGround1764187200000,
   Bank1764273600000,
+  Words1764360000000,
 ];
 
 /** As long as another server may take to bring the schema up to date, in seconds. */

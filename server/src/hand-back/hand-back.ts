@@ -5,8 +5,10 @@ import {
   type HandBackId,
   type HandInId,
   type Person,
+  type Snapshot,
 } from '@jotmark/core';
 import { In } from 'typeorm';
+import { giveHelpFiles } from '../conversation/help-files.ts';
 import { newestHandIn } from '../copy/away.ts';
 import {
   AssignmentTable,
@@ -54,6 +56,7 @@ export async function handBack(
     const { most } = (await find(tx, AssignmentTable, { id: assignmentId }))!;
     const now = house.now();
     for (const { copyId, handInId, marking } of ready) {
+      const content = await freeze(tx, person, most, handInId, marking);
       await insert(tx, HandBackTable, {
         id: newId<HandBackId>(house),
         copyId,
@@ -61,14 +64,24 @@ export async function handBack(
         round: 1,
         handedBackAt: now,
         byId: person.id,
-        content: await freeze(tx, person, most, handInId, marking),
+        content,
       });
+      await giveHelpFiles(tx, copyId, [marking.markerId, person.id], wordsIn(content));
       await hint(tx, { assignmentId, copyId, kind: 'hand-back', at: now });
     }
     const handedBack = ready.map((r) => r.copyId);
     return { handedBack, kept: copyIds.filter((id) => !handedBack.includes(id)) };
   });
 }
+
+/** All that is said in words in what is handed back. */
+const wordsIn = ({ marks, closing }: Snapshot): string[] => [
+  closing,
+  ...marks.flatMap((m) => [
+    ...('words' in m ? [m.words] : []),
+    ...('reason' in m && m.reason ? [m.reason] : []),
+  ]),
+];
 
 async function freeze(tx: Db, person: Person, most: number | null, handInId: HandInId, marking: MarkingRow) {
   return freezeMarking(sheetOf(await stateOf(tx, marking)), {

@@ -1,8 +1,11 @@
 import type { deskRoutes } from '@jotmark/core';
 import { sendFile } from '../blobs/send.ts';
 import { besideDesk } from '../desk/beside.ts';
+import { openLine } from '../live/line.ts';
+import { keepFocuses, readFocuses } from '../people/focuses.ts';
 import { keepPicture } from '../people/pictures.ts';
 import { keepTrays, readTrays } from '../people/trays.ts';
+import { orderArrival } from '../tasks/arrive.ts';
 import { orderBringIn } from '../tasks/bring-in.ts';
 import { orderMarkedPdf } from '../tasks/marked-pdf.ts';
 import type { HandlersOf, Parts } from './handler.ts';
@@ -11,12 +14,24 @@ import { receiveFile } from './receive.ts';
 
 /** The teacher's pens, what goes out and comes in at the desk, and the line on which a desk hears of others' marks. */
 export function deskHandlers(parts: Parts): HandlersOf<typeof deskRoutes> {
-  const { house, deskLine } = parts;
+  const { house, deskLine, bankLine } = parts;
   return {
     trays: ({ person }) => readTrays(house, person),
     keepTrays: ({ person, body }) => keepTrays(house, person, body),
-    deskLive: async ({ params, res }) => {
-      deskLine.listen(res, params.handInId);
+    focuses: ({ person }) => readFocuses(house, person),
+    keepFocuses: ({ person, body }) => keepFocuses(house, person, body.focuses, body.renamed),
+    addHelpFile: ({ person, req, res }) =>
+      orderedBy(
+        parts,
+        receiveFile(req, res, (file) =>
+          orderArrival(house, person, { at: 'help', ownerId: person.id }, [file]),
+        ),
+      ),
+    deskLive: async ({ person, params, res }) => {
+      openLine(res);
+      deskLine.add(res, params.handInId);
+      // On the same line: a browser opens few to one server.
+      bankLine.add(res, person.id);
       return undefined;
     },
     beside: ({ params }) => besideDesk(house, params.copyId),

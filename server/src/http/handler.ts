@@ -1,14 +1,16 @@
 import type { BodyOf, ParamsOf, Person, QueryOf, ReplyOf, RouteName, Routes } from '@jotmark/core';
 import type { Request, Response } from 'express';
 import type { House } from '../house.ts';
-import type { DeskLine } from '../live/desk-line.ts';
 import type { Hub } from '../live/hub.ts';
+import type { SeqLine } from '../live/seq-line.ts';
 import type { SignedIn } from '../people/session.ts';
 
 export interface Parts {
   readonly house: House;
   readonly hub: Hub;
-  readonly deskLine: DeskLine;
+  /** Of markings that lie on desks, and of banks that are open. */
+  readonly deskLine: SeqLine;
+  readonly bankLine: SeqLine;
   /** Wakes whoever works on jobs. */
   readonly nudge: () => void;
 }

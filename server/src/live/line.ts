@@ -4,7 +4,7 @@ import type { Response } from 'express';
 const BEAT_MS = 20_000;
 
 /** Answers with a line of server-sent events that stays open until the browser goes; `gone` hears when it does. */
-export function openLine(res: Response, gone: () => void): void {
+export function openLine(res: Response, gone: () => void = () => {}): void {
   res.set({
     'Content-Type': 'text/event-stream',
     'Cache-Control': 'no-store',

@@ -11,7 +11,7 @@ import {
   type SlipState,
 } from '@jotmark/core';
 import { MarkingChangeTable, type MarkingRow, MarkingTable, MarkTable } from '../database/entities/index.ts';
-import { as, col, type Db, pickOne, type Reader } from '../database/pick.ts';
+import { as, col, type Db, pick, pickOne, type Reader } from '../database/pick.ts';
 import { find } from '../database/write.ts';
 
 /** The slip as it stands; an empty one before anybody began. */
@@ -52,6 +52,17 @@ export async function stateOf(db: Db, marking: MarkingRow | null): Promise<Marki
     slip: slipOf(marking),
   };
 }
+
+/** The numbers of the newest changes of these hand-ins' markings, for the desks on which they lie. */
+export const markingNumbers = (db: Db, handInIds: readonly string[]) =>
+  pick(
+    db
+      .createQueryBuilder(MarkingChangeTable, 'x')
+      .innerJoin('x.marking', 'm')
+      .where('m.handInId IN (:...handInIds)', { handInIds })
+      .groupBy('m.handInId'),
+    { id: col('m.handInId', as.id<HandInId>()), seq: col('MAX(x.seq)', as.int) },
+  );
 
 async function newestChange(db: Db, markingId: MarkingId): Promise<number> {
   const row = await pickOne(

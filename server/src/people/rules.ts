@@ -19,9 +19,11 @@ import {
   HandBackTable,
   HandInDocumentTable,
   HandInTable,
+  HelpFileTable,
   JobTable,
   MaterialTable,
   MembershipTable,
+  PhraseTable,
   TakenBackTable,
   WorksheetTable,
   WorksheetVersionTable,
@@ -150,6 +152,9 @@ const studentSeesDocument = async ({ db, person, now }: Asking, id: DocumentId) 
   return (
     (await exists(owned(from(db, DocumentTable, 'd').where('d.id = :id', { id }), 'd.copyId', person))) ||
     (await exists(
+      owned(from(db, HelpFileTable, 'f').where('f.documentId = :id', { id }), 'f.copyId', person),
+    )) ||
+    (await exists(
       open(
         owned(
           from(db, WorksheetVersionTable, 'v')
@@ -243,6 +248,12 @@ export const RULES = {
     may: thing<string>(
       'worksheetId',
       async (asking, id) => (await ownsWorksheet(asking, id)) || worksheetWasSet(asking, id),
+    ),
+  },
+  'owns-phrase': {
+    says: 'Whose comment bank the phrase lies in.',
+    may: thing<string>('phraseId', ({ db, person }, id) =>
+      exists(from(db, PhraseTable, 'p').where('p.id = :id AND p.ownerId = :me', { id, me: person.id })),
     ),
   },
   'owns-worksheet': {

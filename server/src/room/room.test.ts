@@ -13,6 +13,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { addWorksheet } from '../assignment/materials.ts';
 import { setAssignment } from '../assignment/set.ts';
 import { type Running, serve } from '../serve.ts';
+import { hear } from '../testing/hear.ts';
 import { Caller, type Loose, smallClass, testServer } from '../testing/house.ts';
 import { done } from '../testing/marks.ts';
 import { madeWorksheet, question, worksheetRead } from '../testing/worksheets.ts';
@@ -65,26 +66,6 @@ async function lesson(students: readonly string[] = ['ada', 'ben']) {
     send,
     room,
     questions,
-  };
-}
-
-/** A line to the server: what it says as it comes, until it is hung up. */
-async function hear(caller: Caller, path: string) {
-  const stop = new AbortController();
-  const response = await caller.raw('GET', path, { signal: stop.signal });
-  const hints: Loose[] = [];
-  const reading = (async () => {
-    for await (const part of response.body!.pipeThrough(new TextDecoderStream()))
-      for (const [, data] of part.matchAll(/^data: (.*)$/gm)) hints.push(JSON.parse(data!));
-  })().catch(() => {});
-  return {
-    status: response.status,
-    type: response.headers.get('content-type'),
-    hints,
-    hangUp: async () => {
-      stop.abort();
-      await reading;
-    },
   };
 }
 

@@ -40,6 +40,8 @@ export const Arriving = z.discriminatedUnion('at', [
     ownerId: PersonId,
   }),
   z.object({ at: z.literal('worksheet'), ownerId: PersonId }),
+  /** Beside words of this teacher's. */
+  z.object({ at: z.literal('help'), ownerId: PersonId }),
 ]);
 export type Arriving = z.infer<typeof Arriving>;
 
@@ -163,6 +165,10 @@ async function lay(
       await addMaterial(house, tx, to.assignmentId, to.kind, name, { documentId });
       return { documentId };
     }
+    case 'help':
+      return {
+        documentId: await makeDocument(house, tx, { ownerId: to.ownerId }, name, parts, to.ownerId),
+      };
     case 'worksheet': {
       const { id, documentId } = await makeWorksheet(house, tx, to.ownerId, parts, questions);
       return { worksheetId: id, documentId };

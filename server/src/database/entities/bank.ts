@@ -1,5 +1,14 @@
-import type { HandInId, PersonId, PhraseId } from '@jotmark/core';
-import { id, int, maybe, moment, primary, table, text, words } from '../columns.ts';
+import {
+  FavouriteKey,
+  type HandInId,
+  InkColour,
+  type MarkId,
+  type PersonId,
+  type PhraseId,
+  QuestionId,
+} from '@jotmark/core';
+import * as z from 'zod';
+import { id, int, jsonOf, maybe, moment, oneOf, primary, table, text, words } from '../columns.ts';
 
 /** A comment that a teacher keeps to be used again. */
 export interface PhraseRow {
@@ -12,6 +21,11 @@ export interface PhraseRow {
   uses: number;
   usedAt: number | null;
   createdAt: number;
+  points: number | null;
+  colour: InkColour | null;
+  favKey: FavouriteKey | null;
+  /** The questions it was last used at, the newest first; null: at none. */
+  asked: QuestionId[] | null;
 }
 export const PhraseTable = table<PhraseRow>(
   'phrase',
@@ -24,6 +38,10 @@ export const PhraseTable = table<PhraseRow>(
     uses: int(),
     usedAt: maybe(moment()),
     createdAt: moment(),
+    points: maybe(int()),
+    colour: maybe(oneOf(InkColour, 12)),
+    favKey: maybe(oneOf(FavouriteKey, 1)),
+    asked: maybe(jsonOf(z.array(QuestionId))),
   },
   { owner: ['person', 'ownerId'] },
 );
@@ -34,11 +52,36 @@ export interface PhraseUseRow {
   phraseId: PhraseId;
   handInId: HandInId;
   at: number;
+  /** The mark that was made with it; null: it is not known. */
+  markId: MarkId | null;
 }
 export const PhraseUseTable = table<PhraseUseRow>(
   'phrase_use',
-  { id: primary(id()), phraseId: id(), handInId: id(), at: moment() },
+  { id: primary(id()), phraseId: id(), handInId: id(), at: moment(), markId: maybe(id()) },
   { phrase: ['phrase', 'phraseId'], handIn: ['hand_in', 'handInId'] },
 );
 
-export const BANK = [PhraseTable, PhraseUseTable];
+/** Where a group stands among the others of its bank. */
+export interface PhraseGroupRow {
+  ownerId: PersonId;
+  name: string;
+  position: number;
+}
+export const PhraseGroupTable = table<PhraseGroupRow>(
+  'phrase_group',
+  { ownerId: primary(id()), name: primary(text(60)), position: int() },
+  { owner: ['person', 'ownerId'] },
+);
+
+/** How often a bank was changed: by it others hear that it is another. */
+export interface BankRow {
+  ownerId: PersonId;
+  seq: number;
+}
+export const BankTable = table<BankRow>(
+  'bank',
+  { ownerId: primary(id()), seq: int() },
+  { owner: ['person', 'ownerId'] },
+);
+
+export const BANK = [PhraseTable, PhraseUseTable, PhraseGroupTable, BankTable];

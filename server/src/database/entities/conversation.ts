@@ -1,5 +1,12 @@
-import { type CopyId, type MessageId, MessagePlace, type PersonId } from '@jotmark/core';
-import { flag, id, jsonOf, maybe, moment, primary, table, words } from '../columns.ts';
+import {
+  type CopyId,
+  type DocumentId,
+  MessageAct,
+  type MessageId,
+  MessagePlace,
+  type PersonId,
+} from '@jotmark/core';
+import { flag, id, jsonOf, maybe, moment, oneOf, primary, table, words } from '../columns.ts';
 
 /** One word of the private conversation on a copy. */
 export interface MessageRow {
@@ -11,6 +18,7 @@ export interface MessageRow {
   /** It travelled with a hand-in. */
   cover: boolean;
   place: MessagePlace | null;
+  act: MessageAct | null;
 }
 export const MessageTable = table<MessageRow>(
   'message',
@@ -22,6 +30,7 @@ export const MessageTable = table<MessageRow>(
     words: words(),
     cover: flag(),
     place: maybe(jsonOf(MessagePlace)),
+    act: maybe(oneOf(MessageAct, 12)),
   },
   { copy: ['copy', 'copyId'], by: ['person', 'byId'] },
 );
@@ -38,4 +47,14 @@ export const MessageReadTable = table<MessageReadRow>('message_read', {
   at: moment(),
 });
 
-export const CONVERSATION = [MessageTable, MessageReadTable];
+/** A file beside words that were given to the students of a copy: from then on they see it. */
+export interface HelpFileRow {
+  documentId: DocumentId;
+  copyId: CopyId;
+}
+export const HelpFileTable = table<HelpFileRow>('help_file', {
+  documentId: primary(id()),
+  copyId: primary(id()),
+});
+
+export const CONVERSATION = [MessageTable, MessageReadTable, HelpFileTable];

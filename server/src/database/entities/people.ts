@@ -1,4 +1,4 @@
-import { type PersonId, Role, readTrays, type Trays } from '@jotmark/core';
+import { FocusSign, InkColour, type PersonId, Role, readTrays, type Trays } from '@jotmark/core';
 import { digest, id, int, json, moment, oneOf, primary, table, text } from '../columns.ts';
 
 /** Somebody who can sign in. */
@@ -66,4 +66,20 @@ export interface PictureRow {
 }
 export const PictureTable = table<PictureRow>('picture', { sha256: primary(digest()), createdAt: moment() });
 
-export const PEOPLE = [PersonTable, SessionTable, AttemptTable, PenTraysTable, PictureTable];
+/** What a teacher's marks are about. */
+export interface FocusRow {
+  ownerId: PersonId;
+  name: string;
+  colour: InkColour;
+  sign: FocusSign;
+  position: number;
+}
+export const FocusTable = table<FocusRow>('focus', {
+  ownerId: primary(id()),
+  name: primary(text(40)),
+  colour: oneOf(InkColour, 12),
+  sign: oneOf(FocusSign, 12),
+  position: int(),
+});
+
+export const PEOPLE = [PersonTable, SessionTable, AttemptTable, PenTraysTable, PictureTable, FocusTable];
