@@ -1,4 +1,4 @@
-import { type Phrase, type PhraseId, PhraseIndex } from '@jotmark/core';
+import { type Phrase, type PhraseId, PhraseIndex, plainPhrase } from '@jotmark/core';
 import { type Figure, median } from './figures.ts';
 import { id } from './school.ts';
 
@@ -18,12 +18,10 @@ export async function bankFigures(): Promise<Figure[]> {
   const phrases = Array.from({ length: PHRASES }, (_, i): Phrase => {
     const words = Array.from({ length: 5 + next(12) }, () => WORDS[next(WORDS.length)]!).join(' ');
     return {
-      id: id<PhraseId>(),
-      words: `${words} ${i}`,
-      group: '',
-      focus: null,
+      ...plainPhrase(id<PhraseId>(), `${words} ${i}`),
       uses: next(60),
       usedAt: null,
+      asked: [],
     };
   });
   const index = new PhraseIndex(phrases);

@@ -63,7 +63,13 @@ export const BankShape = z.object({
 export type BankShape = z.infer<typeof BankShape>;
 
 /** All groups of a bank in order, each once; phrases of none are not among them. */
-export const groupsOf = ({ phrases, groups }: Pick<BankShape, 'phrases' | 'groups'>): string[] => [
+export const groupsOf = ({
+  phrases,
+  groups,
+}: {
+  readonly phrases: readonly Phrase[];
+  readonly groups: readonly string[];
+}): string[] => [
   ...new Set([
     ...groups.filter((g) => phrases.some((p) => p.group === g)),
     ...phrases.map((p) => p.group).filter(Boolean),

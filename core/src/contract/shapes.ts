@@ -270,6 +270,8 @@ export const Desk = z.object({
   /** Whether this hand-in was handed back: then its marking is read only. */
   handedBack: z.boolean(),
   documents: z.array(DocumentState),
+  /** Of worksheets that were filled in: their questions, by the document that shows them. */
+  asked: z.array(z.object({ document: DocumentId, questions: Questions })),
   marking: MarkingState,
   /** The page its marking was left at, counted from 0 through all documents. */
   leftAt: z.int(),

@@ -4,6 +4,7 @@ import type { MarkId } from '../ids/id.ts';
 import { MOST_ALSO, type NoteMark } from './mark.ts';
 import {
   echoesOf,
+  erasedPlaces,
   gatherNotes,
   isEcho,
   type NotePlace,
@@ -71,6 +72,15 @@ describe('a pattern note', () => {
     expect(plain).toEqual(note(1));
     expect('also' in plain).toBe(false);
     expect(standsNotAt(two, note(1))).toBe(two);
+  });
+
+  test('loses only the places an eraser went over; with itself all go', () => {
+    const three = standsAlso(note(1), [words(50), words(90)]);
+    const [a, b] = echoesOf(three);
+    const { marks, left } = erasedPlaces([a!, b!, note(9)]);
+    expect(marks).toEqual([note(9)]);
+    expect(left).toEqual([{ was: three, now: note(1) }]);
+    expect(erasedPlaces([three, a!])).toEqual({ marks: [three], left: [] });
   });
 
   test('is made of several notes: the first stands, the others are its places', () => {

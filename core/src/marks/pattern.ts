@@ -73,6 +73,29 @@ export function standsNotAt(note: NoteMark, echo: Mark): NoteMark {
   return left.length ? { ...plain, also: left } : plain;
 }
 
+/** What an eraser takes that went over some of the places of pattern notes: those places, not the notes. `now` is each note as it is left. */
+export function erasedPlaces(gone: readonly Mark[]): {
+  readonly marks: readonly Mark[];
+  readonly left: readonly { readonly was: NoteMark; readonly now: NoteMark }[];
+} {
+  const marks = gone.filter((m) => !isEcho(m));
+  const left = new Map<NoteMark, NoteMark>();
+  for (const echo of gone) {
+    const was = origins.get(echo);
+    if (!was || marks.some((m) => m.id === was.id)) continue;
+    const now = left.get(was) ?? was;
+    const place = echoesOf(now).find((e) => samePlace(placeOf(e), placeOf(echo as NoteMark)));
+    if (place) left.set(was, standsNotAt(now, place));
+  }
+  return { marks, left: [...left].map(([was, now]) => ({ was, now })) };
+}
+
+const placeOf = (note: NoteMark): NotePlace => ({
+  document: note.document,
+  page: note.page,
+  place: note.place as NotePlace['place'],
+});
+
 /** One pattern note of several that say the same: the first in reading order stands, the others become its places. `null` where fewer than two can. */
 export function gatherNotes(
   notes: readonly Mark[],

@@ -2,6 +2,7 @@ import { type Box, boxAround, contains, distanceToBox, grow, moveBox, type Point
 import { inkReach } from '../ink/outline.ts';
 import { distanceToStroke, moveStroke, pointAt, pointCount, strokeBox } from '../ink/stroke.ts';
 import { type ArrowMark, type LineMark, type MarginMark, type Mark, never, type StampMark } from './mark.ts';
+import { isEcho } from './pattern.ts';
 import { uprightBox } from './upright.ts';
 
 /** Radius of the sign that shows a note's spot on the page, in points. */
@@ -175,7 +176,7 @@ export function markAt(marks: readonly Mark[], point: Point, reach: number): Mar
 
 /** Marks on text stay with their text, what came from elsewhere where it was put there; all others can be moved. */
 export function isMovable(mark: Mark): boolean {
-  if (mark.kind === 'foreign' || mark.kind === 'unread') return false;
+  if (mark.kind === 'foreign' || mark.kind === 'unread' || isEcho(mark)) return false;
   return !('place' in mark) || (mark.place.on !== 'passage' && mark.place.on !== 'caret');
 }
 

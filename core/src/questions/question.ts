@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import type { Box } from '../geometry/box.ts';
+import { type Box, distanceToBox, type Point } from '../geometry/box.ts';
 import { QuestionId } from '../ids/id.ts';
 import { BoxSchema } from '../passage/text-layer.ts';
 import { MAX_POINTS } from '../points/points.ts';
@@ -123,4 +123,20 @@ export function numberQuestions(questions: readonly Question[]): Map<QuestionId,
 /** The most that all questions together can earn, in hundredths. */
 export function sumOfPoints(questions: readonly Question[]): number {
   return questions.reduce((sum, q) => sum + (q.points ?? 0), 0);
+}
+
+/** So far outside its region, in points, a mark still stands at a question. */
+const BESIDE = 24;
+
+/** The question a place on a page belongs to: the smallest region it lies in, or else the nearest. Null where none is near. */
+export function questionAt(questions: readonly Question[], page: number, at: Point): Question | null {
+  let best: Question | null = null;
+  let nearest = BESIDE;
+  const sizeOf = ({ box: [l, t, r, b] }: Question) => (r - l) * (b - t);
+  for (const q of questions) {
+    if (q.page !== page) continue;
+    const d = distanceToBox(at, q.box);
+    if (d < nearest || (d === nearest && best && sizeOf(q) < sizeOf(best))) [best, nearest] = [q, d];
+  }
+  return best;
 }

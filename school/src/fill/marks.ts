@@ -171,8 +171,9 @@ export function marksFor(
       if (found.ok && answer.text.includes(slip))
         marks.push({
           ...base(place.page, 'lake', 'wording'),
-          kind: 'note',
-          words: `Spelling: ${good}.`,
+          kind: 'swap',
+          words: good,
+          reason: `Say it slowly: ${good}.`,
           place: passage(maker.text[place.page]!, found.range),
         });
     }

@@ -14,17 +14,22 @@ import {
   type Box,
   boxAround,
   inReadingOrder,
+  isEcho,
   isMarginMark,
   leadPoint,
   type MarginMark,
   type PageFrame,
+  placesOf,
+  plainWords,
   quarterTurn,
   toPdf,
+  withEchoes,
   wrap,
 } from '@jotmark/core';
 import { n, rgb } from './drawing.ts';
 import { writeText } from './fill.ts';
 import { Fonts } from './fonts.ts';
+import { contentsOf } from './said.ts';
 import { Upright } from './upright.ts';
 import { allCarried, type Drawn, type ToAnnotate, Writer } from './write-marks.ts';
 
@@ -53,12 +58,13 @@ export async function flattenMarks(pdf: PDFDocument, what: ToAnnotate): Promise<
     what.bytes,
   );
   let written = 0;
+  const everywhere = withEchoes(what.marks);
   for (const [index, page] of pages.entries()) {
     const frame = what.frames[index];
     if (!frame) continue;
     const turn = what.turns[String(index)] ?? 0;
     if (turn) page.setRotation(degrees(quarterTurn(page.getRotation().angle + turn)));
-    const marks = what.marks.filter((m) => m.page === index);
+    const marks = everywhere.filter((m) => m.page === index);
     if (marks.length === 0) continue;
     // A note's sign at a spot is its number.
     const shown = marks.filter((m) => m.kind !== 'note' || m.place.on !== 'spot');
@@ -69,7 +75,7 @@ export async function flattenMarks(pdf: PDFDocument, what: ToAnnotate): Promise<
     );
     for (const mark of marks)
       if (isMarginMark(mark)) drawNumber(page, frame, fonts, mark, String(numbers.get(mark.id)));
-    written += marks.length;
+    written += marks.filter((m) => !isEcho(m)).length;
   }
   if (notes.length) writeBehind(pdf, fonts, notes, what.author);
   return written;
@@ -165,13 +171,14 @@ const HEADING = 'Notes';
 /** What a note says, or a suggestion proposes. */
 function saidBy(note: MarginMark): string {
   const answers = note.replies?.map((reply) => `${reply.by || '–'}: ${reply.said}`) ?? [];
-  return [proposed(note), ...answers].join('\n');
+  const why = note.kind !== 'note' && note.reason ? [plainWords(note.reason)] : [];
+  return [proposed(note), ...why, ...answers].join('\n');
 }
 
 function proposed(note: MarginMark): string {
   switch (note.kind) {
     case 'note':
-      return note.words;
+      return `${contentsOf(note)}${placesOf(note) > 1 ? ` (${placesOf(note)} ×)` : ''}`;
     case 'cut':
       return `“${note.place.quote.exact}” ×`;
     case 'add':

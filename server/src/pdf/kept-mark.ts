@@ -13,6 +13,8 @@ import type { BytesOf } from './bytes.ts';
 
 /** The entry of an annotation in which its mark is kept whole: standard entries know neither pressure nor what words are quoted. */
 export const MARK_KEY = 'JTMK_Mark';
+/** The entry of an annotation that is only another place of a pattern note: the note has it. */
+export const ALSO_KEY = 'JTMK_Also';
 /** The entry of a page that says which page of which document it is. */
 export const PAGE_KEY = 'JTMK_Page';
 

@@ -27,8 +27,9 @@ import {
 import { carryOut, drawCarried } from './carry.ts';
 import { asNumbers, dateOf, fillOf, fontSize, nameOf, number, numbers, rectOf, textOf } from './dict.ts';
 import { annotationBox, toRect } from './drawing.ts';
-import { MARK_KEY, readKeptMark } from './kept-mark.ts';
+import { ALSO_KEY, MARK_KEY, readKeptMark } from './kept-mark.ts';
 import type { PageSign } from './page-sign.ts';
+import { contentsOf } from './said.ts';
 
 /** Stands for the document until it is known. */
 const NOWHERE = '00000000-0000-7000-8000-000000000000' as DocumentId;
@@ -101,6 +102,7 @@ export class PageReader {
       const subtype = nameOf(dict, 'Subtype');
       // What answers to another annotation, or is grouped with it, is read with that one.
       if (NO_MARKS.has(subtype) || dict.get(PDFName.of('IRT')) instanceof PDFRef) continue;
+      if (dict.has(PDFName.of(ALSO_KEY))) continue;
       if (marks.length >= most) break;
       let read: Mark[] = [];
       try {
@@ -156,7 +158,8 @@ export class PageReader {
     const meant = toRect(this.#frame, annotationBox(mark));
     const moved = mark.kind === 'text' ? !touches(box, meant) : !near(box, meant);
     if (mark.kind === 'stamp' && moved) return this.#movedStamp(mark, meant, box);
-    const said = isWorded(mark) && textOf(dict, 'Contents') !== mark.words;
+    const said =
+      isWorded(mark) && textOf(dict, 'Contents') !== (mark.kind === 'text' ? mark.words : contentsOf(mark));
     if (moved || said || inkOf(dict) !== mark.colour) return null;
     return isMarginMark(mark) ? { ...mark, ...this.#answers(ref) } : mark;
   }

@@ -24,6 +24,7 @@ import {
   grow,
   type InkColour,
   inkOutline,
+  isEcho,
   type MarginMark,
   type Mark,
   type NoteMark,
@@ -34,6 +35,7 @@ import {
   SPOT_RADIUS,
   type SwapMark,
   toPdf,
+  withEchoes,
 } from '@jotmark/core';
 import type { Appending } from './append.ts';
 import type { BytesOf } from './bytes.ts';
@@ -56,7 +58,8 @@ import {
   toRect,
   wedgeTip,
 } from './drawing.ts';
-import { keepMark, MARK_KEY, PAGE_KEY } from './kept-mark.ts';
+import { ALSO_KEY, keepMark, MARK_KEY, PAGE_KEY } from './kept-mark.ts';
+import { contentsOf } from './said.ts';
 import { Upright } from './upright.ts';
 import { Written, WrittenStream } from './written.ts';
 
@@ -87,9 +90,10 @@ export async function writeMarks(into: Appending, what: ToAnnotate): Promise<num
     what.bytes,
   );
   let written = 0;
+  const everywhere = withEchoes(what.marks);
   for (const [index, page] of pages.entries()) {
     const frame = what.frames[index];
-    const marks = what.marks.filter((m) => m.page === index);
+    const marks = everywhere.filter((m) => m.page === index);
     const turn = what.turns[String(index)] ?? 0;
     if (turn) {
       page.setRotation(degrees(quarterTurn(page.getRotation().angle + turn)));
@@ -105,7 +109,7 @@ export async function writeMarks(into: Appending, what: ToAnnotate): Promise<num
       page,
       marks.flatMap((mark) => writer.write(mark, frame, page)),
     );
-    written += marks.length;
+    written += marks.filter((m) => !isEcho(m)).length;
   }
   return written;
 }
@@ -153,6 +157,8 @@ export class Writer {
   readonly #bytes: BytesOf;
   readonly #states = new Map<number, PDFRef>();
   readonly #signs = new Map<InkColour, PDFRef>();
+  /** So many further places of pattern notes were written. */
+  #echoes = 0;
   /** While marks are only drawn: their appearances. */
   #drawn: Drawn[] | null = null;
 
@@ -211,7 +217,9 @@ export class Writer {
         return [this.#overWords(mark, page, frame, bands, quote.exact, HIGHLIGHT_OPACITY)];
       }
       case 'note':
-        return this.#withReplies(mark, page, rect, [this.#note(mark, frame, page)]);
+        return isEcho(mark)
+          ? [this.#note(mark, frame, page)]
+          : this.#withReplies(mark, page, rect, [this.#note(mark, frame, page)]);
       case 'line':
       case 'arrow': {
         const lines = arrowLines(mark).map((line) => path(frame, line));
@@ -248,7 +256,7 @@ export class Writer {
       }
       case 'cut':
         return this.#withReplies(mark, page, rect, [
-          this.#struck(mark, frame, page, mark.id, `/Contents ${words(mark.place.quote.exact)}`),
+          this.#struck(mark, frame, page, mark.id, `/Contents ${words(contentsOf(mark))}`),
         ]);
       case 'add':
         return this.#withReplies(mark, page, rect, [this.#caret(mark, frame, page)]);
@@ -293,9 +301,9 @@ export class Writer {
   #note(mark: NoteMark, frame: PageFrame, page: PDFPage): PDFRef {
     const { place } = mark;
     const rect = toRect(frame, coverOf(mark));
-    const said = `/C ${list(rgb(mark.colour))} /Contents ${words(mark.words)}`;
+    const said = `/C ${list(rgb(mark.colour))} /Contents ${words(contentsOf(mark))}`;
     if (place.on === 'passage')
-      return this.#overWords(mark, page, frame, place.bands, mark.words, NOTE_OPACITY);
+      return this.#overWords(mark, page, frame, place.bands, contentsOf(mark), NOTE_OPACITY);
     if (place.on === 'spot')
       return this.#add(
         mark,
@@ -338,7 +346,7 @@ export class Writer {
     ]);
     const colour = rgb(mark.colour);
     const drawn = `${colour.map(n).join(' ')} RG ${n(1.6 / frame.userUnit)} w 1 J 1 j ${wedge} S`;
-    const kept = `/C ${list(colour)} /Sy /None /Contents ${words(mark.words)}`;
+    const kept = `/C ${list(colour)} /Sy /None /Contents ${words(contentsOf(mark))}`;
     return this.#add(mark, page, 'Caret', rect, this.#appearance(rect, drawn, 1), kept);
   }
 
@@ -374,6 +382,10 @@ export class Writer {
     const when = pdfDate(mark.madeAt);
     const focus = mark.focus ? ` /Subj ${words(mark.focus)}` : '';
     // A part of another annotation keeps nothing: the whole mark stands there.
+    if (isEcho(mark)) {
+      name = `${mark.id}-also-${++this.#echoes}`;
+      more = `${more} /${ALSO_KEY} true`;
+    }
     const kept = name === mark.id ? ` /${MARK_KEY} ${literal(keepMark(mark, this.#bytes))}` : '';
     // F 4: printed with the page. Not NoRotate: readers disagree where such an icon goes on a turned page, and ours is round.
     return this.#context.register(

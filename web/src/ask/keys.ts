@@ -1,4 +1,12 @@
-import type { AssignmentId, ClassId, CopyId, DocumentId, HandInId, WorksheetId } from '@jotmark/core';
+import type {
+  AssignmentId,
+  ClassId,
+  CopyId,
+  DocumentId,
+  HandInId,
+  PhraseId,
+  WorksheetId,
+} from '@jotmark/core';
 
 /** Under which name each answer of the server is kept in this tab. No key is written anywhere else. */
 export const keys = {
@@ -8,6 +16,8 @@ export const keys = {
   unread: ['unread'],
   trays: ['trays'],
   bank: ['bank'],
+  phraseUses: (id: PhraseId) => ['phrase-uses', id],
+  focuses: ['focuses'],
   classes: ['classes'],
   register: (classId: ClassId) => ['register', classId],
   assignments: (classId?: ClassId) => (classId ? ['assignments', classId] : ['assignments']),

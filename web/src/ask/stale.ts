@@ -42,6 +42,7 @@ const acts = {
   }),
   worksheetChanged: (_: object): Outdated => ({ again: [keys.worksheets, keys.assignment()] }),
   bankChanged: (_: object): Outdated => ({ again: [keys.bank] }),
+  focusesRenamed: (_: object): Outdated => ({ again: [keys.bank, keys.trays] }),
   assignmentStarted: (a: { classId: ClassId }): Outdated => ({ again: [keys.assignments(a.classId)] }),
   assignmentSaved: (a: { classId: ClassId; assignmentId: AssignmentId }): Outdated => ({
     again: [keys.assignments(a.classId), keys.pile(a.assignmentId), keys.today],

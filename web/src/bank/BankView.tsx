@@ -1,19 +1,24 @@
-import { PHRASES_AT_ONCE, type Phrase, type PhraseId, phrasesIn } from '@jotmark/core';
-import { useId, useMemo, useState } from 'react';
+import { DndContext, PointerSensor, pointerWithin, useSensor, useSensors } from '@dnd-kit/core';
+import { groupsOf, nearDoubles, type Phrase, type PhraseId } from '@jotmark/core';
+import { useMemo, useState } from 'react';
+import { toast } from 'sonner';
+import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
-import { useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
-import { newId } from '../outbox/new-id.ts';
-import { plural } from '../time/words.ts';
+import { AddPhrases } from './AddPhrases.tsx';
+import { BankFiles } from './BankFiles.tsx';
+import { Doubles } from './Doubles.tsx';
+import { ALL, DOUBLES, GroupList } from './GroupList.tsx';
 import { PhraseEditor } from './PhraseEditor.tsx';
+import { PhraseLine } from './PhraseLine.tsx';
 import { type Bank, useBank } from './useBank.ts';
-
-const ALL = '\u0000all';
+import { useBankLine } from './useBankLine.ts';
 
 /** Who comes: a teacher between two piles, who wants the evening's best sentences at hand tomorrow. Finds, mends, adds, groups. */
 export function BankView() {
   const bank = useBank();
+  useBankLine();
   return (
     <>
       <TopBar crumbs={[{ text: 'Today', to: '/' }, { text: 'Comment bank' }]} />
@@ -28,191 +33,153 @@ export function BankView() {
   );
 }
 
+const ORDERS = {
+  made: 'as they were added',
+  most: 'most used first',
+  never: 'never used',
+  long: 'longest not used first',
+} as const;
+type Order = keyof typeof ORDERS;
+
+function ordered(phrases: readonly Phrase[], order: Order): readonly Phrase[] {
+  if (order === 'never') return phrases.filter((p) => p.uses === 0);
+  if (order === 'most') return [...phrases].sort((a, b) => b.uses - a.uses);
+  if (order === 'long') return [...phrases].sort((a, b) => (a.usedAt ?? 0) - (b.usedAt ?? 0));
+  return phrases;
+}
+
 function Loaded({ bank }: { bank: Bank }) {
   const [group, setGroup] = useState(ALL);
   const [typed, setTyped] = useState('');
-  const [open, setOpen] = useState<PhraseId | null>(null);
+  const [order, setOrder] = useState<Order>('made');
   const { phrases } = bank;
-  const groups = useMemo(() => {
-    const count = new Map<string, number>();
-    for (const p of phrases) count.set(p.group, (count.get(p.group) ?? 0) + 1);
-    return [...count].sort(([a], [b]) => Number(a === '') - Number(b === ''));
-  }, [phrases]);
+  const groups = useMemo(() => groupsOf(bank.bank), [bank.bank]);
+  const doubles = useMemo(() => nearDoubles(phrases), [phrases]);
   const shown = useMemo(() => {
     const found = typed.trim()
       ? bank.index.find(typed, { focus: null, now: Date.now() }, phrases.length)
-      : phrases;
-    return group === ALL ? found : found.filter((p) => p.group === group);
-  }, [bank.index, phrases, typed, group]);
-  const title = group === ALL ? 'All phrases' : group || 'In no group';
-  return (
-    <main className="flex flex-wrap items-start gap-4 p-4">
-      <nav aria-label="Groups" className="w-56 shrink-0">
-        <GroupLine
-          text="All phrases"
-          count={phrases.length}
-          on={group === ALL}
-          onTake={() => setGroup(ALL)}
-        />
-        {groups.map(([name, count]) => (
-          <GroupLine
-            key={name}
-            text={name || 'In no group'}
-            count={count}
-            on={group === name}
-            onTake={() => setGroup(name)}
-          />
-        ))}
-      </nav>
-      <section aria-label={title} className="min-w-80 flex-1 rounded-lg bg-raised px-5 py-4 shadow-sm">
-        <div className="flex flex-wrap items-center gap-4">
-          <h2 className="text-lg font-bold">{title}</h2>
-          <input
-            type="search"
-            className="field ml-auto !w-72"
-            aria-label="Find phrases"
-            placeholder="find: any words, any order"
-            value={typed}
-            maxLength={100}
-            onChange={(e) => setTyped(e.target.value)}
-          />
-        </div>
-        {phrases.length === 0 ? (
-          <p className="mt-4 text-soft">
-            Nothing is in your bank yet. Keep a comment from the desk with Alt and K while you write it, or
-            type and paste here. At the desk, what fits stands below what you type, and Tab takes it.
-          </p>
-        ) : shown.length === 0 ? (
-          <p className="mt-4 text-soft">No phrase fits that.</p>
-        ) : (
-          <ul className="mt-3 divide-y divide-dashed divide-line-strong">
-            {shown.map((p) => (
-              <li key={p.id} className="py-1">
-                {open === p.id ? (
-                  <PhraseEditor
-                    phrase={p}
-                    groups={groups.map(([name]) => name).filter(Boolean)}
-                    bank={bank}
-                    onClose={() => setOpen(null)}
-                  />
-                ) : (
-                  <PhraseLine phrase={p} onOpen={() => setOpen(p.id)} />
-                )}
-              </li>
-            ))}
-          </ul>
-        )}
-        <AddPhrases bank={bank} group={group === ALL ? '' : group} />
-      </section>
-    </main>
-  );
-}
-
-function GroupLine({
-  text,
-  count,
-  on,
-  onTake,
-}: {
-  text: string;
-  count: number;
-  on: boolean;
-  onTake(): void;
-}) {
-  return (
-    <button
-      type="button"
-      aria-pressed={on}
-      className={`flex w-full items-baseline gap-2 rounded-lg border-2 px-3 py-1.5 text-left ${on ? 'border-action bg-paper' : 'border-transparent hover:bg-raised'}`}
-      onClick={onTake}
-    >
-      <span className="min-w-0 flex-1 break-words">{text}</span>
-      <span className="text-soft tabular">{count}</span>
-    </button>
-  );
-}
-
-function PhraseLine({ phrase, onOpen }: { phrase: Phrase; onOpen(): void }) {
-  const { clock } = useHere();
-  const about = [
-    phrase.focus,
-    phrase.usedAt === null ? 'never used' : `last used ${clock.moment(phrase.usedAt, Date.now())}`,
-  ].filter(Boolean);
-  return (
-    <button
-      type="button"
-      aria-label={`Change “${phrase.words}”`}
-      className="flex w-full items-baseline gap-4 rounded px-2 py-2 text-left hover:bg-action-wash"
-      onClick={onOpen}
-    >
-      <span className="min-w-0 flex-1">
-        <span className="block break-words whitespace-pre-wrap">{phrase.words}</span>
-        <span className="text-sm text-soft">{about.join(' · ')}</span>
-      </span>
-      <span className="font-semibold tabular">{phrase.uses} ×</span>
-    </button>
-  );
-}
-
-/** One phrase typed, or a list pasted: a line each, a line that ends with a colon begins a group. */
-function AddPhrases({ bank, group }: { bank: Bank; group: string }) {
-  const field = useId();
-  const [text, setText] = useState('');
-  const [trouble, setTrouble] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
-  const list = phrasesIn(text, group);
-  const known = new Set(bank.phrases.map((p) => p.words));
-  const fresh = list.filter(
-    (p, i) => !known.has(p.words) && list.findIndex((q) => q.words === p.words) === i,
-  );
-  const add = async () => {
-    setBusy(true);
-    setTrouble(null);
-    try {
-      const made = fresh.map((p) => ({ id: newId<PhraseId>(), ...p, focus: null }));
-      for (let i = 0; i < made.length; i += PHRASES_AT_ONCE)
-        await bank.keep(made.slice(i, i + PHRASES_AT_ONCE));
-      setText('');
-    } catch (error) {
-      // Those that came before stand already and are known the next time.
-      setTrouble(sentenceOf(error));
-    } finally {
-      setBusy(false);
-    }
+      : ordered(phrases, order);
+    return group === ALL || group === DOUBLES ? found : found.filter((p) => p.group === group);
+  }, [bank.index, phrases, typed, group, order]);
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 8 } }));
+  const moveGroup = (from: number, to: number) => {
+    if (to < 0 || to >= groups.length || from === to) return;
+    const next = [...groups];
+    next.splice(to, 0, ...next.splice(from, 1));
+    call('orderGroups', { body: { groups: next } }).then(bank.changed, (e) => toast.error(sentenceOf(e)));
+  };
+  const moveInto = (id: PhraseId, to: string) => {
+    const phrase = phrases.find((p) => p.id === id);
+    if (!phrase || phrase.group === to) return;
+    const { uses, usedAt, asked, ...said } = phrase;
+    bank.keep([{ ...said, group: to }]);
   };
   return (
-    <form
-      className="mt-4 border-t border-line pt-3"
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (fresh.length) add();
+    <DndContext
+      sensors={sensors}
+      collisionDetection={pointerWithin}
+      onDragEnd={({ active, over }) => {
+        const what = active.data.current;
+        const onto = over?.data.current;
+        if (!what || !onto) return;
+        if (what.of === 'phrase') moveInto(active.id as PhraseId, onto.name);
+        else if (what.of === 'group' && onto.name)
+          moveGroup(groups.indexOf(what.name), groups.indexOf(onto.name));
       }}
     >
-      <label htmlFor={field} className="text-sm text-soft">
-        Type a phrase, or paste a list: one a line. [name] and [words] are filled at the desk.
-      </label>
-      <textarea
-        id={field}
-        className="field mt-1 min-h-16"
-        value={text}
-        maxLength={200_000}
-        onChange={(e) => setText(e.target.value)}
-      />
-      {trouble && (
-        <p role="alert" className="mt-1 text-caution">
-          {trouble}
-        </p>
-      )}
-      <div className="mt-2 flex items-center gap-3">
-        <button type="submit" className="act" disabled={fresh.length === 0 || busy}>
-          {fresh.length > 1 ? `Add ${plural(fresh.length, 'phrase', 'phrases')}` : 'Add'}
-        </button>
-        {list.length > fresh.length && (
-          <span className="text-sm text-soft">
-            {plural(list.length - fresh.length, 'is in the bank already', 'are in the bank already')}
-          </span>
+      <main className="flex flex-wrap items-start gap-4 p-4">
+        <GroupList
+          groups={groups}
+          phrases={phrases}
+          doubles={doubles.length}
+          on={group}
+          onTake={setGroup}
+          onMove={moveGroup}
+        />
+        {group === DOUBLES ? (
+          <Doubles bank={bank} doubles={doubles} />
+        ) : (
+          <Phrases
+            bank={bank}
+            group={group}
+            groups={groups}
+            shown={shown}
+            typed={typed}
+            onType={setTyped}
+            order={order}
+            onOrder={setOrder}
+          />
         )}
+      </main>
+    </DndContext>
+  );
+}
+
+interface ListProps {
+  readonly bank: Bank;
+  readonly group: string;
+  readonly groups: readonly string[];
+  readonly shown: readonly Phrase[];
+  readonly typed: string;
+  readonly order: Order;
+  onType(typed: string): void;
+  onOrder(order: Order): void;
+}
+
+function Phrases({ bank, group, groups, shown, typed, order, onType, onOrder }: ListProps) {
+  const [open, setOpen] = useState<PhraseId | null>(null);
+  const title = group === ALL ? 'All phrases' : group || 'In no group';
+  const own = group === ALL ? null : group;
+  return (
+    <section aria-label={title} className="min-w-80 flex-1 rounded-lg bg-raised px-5 py-4 shadow-sm">
+      <div className="flex flex-wrap items-center gap-3">
+        <h2 className="text-lg font-bold">{title}</h2>
+        <select
+          className="field ml-auto !w-auto"
+          aria-label="Order of the phrases"
+          value={order}
+          onChange={(e) => onOrder(e.target.value as Order)}
+        >
+          {Object.entries(ORDERS).map(([value, text]) => (
+            <option key={value} value={value}>
+              {text}
+            </option>
+          ))}
+        </select>
+        <input
+          type="search"
+          className="field !w-64"
+          aria-label="Find phrases"
+          placeholder="find: any words, any order"
+          value={typed}
+          maxLength={100}
+          onChange={(e) => onType(e.target.value)}
+        />
       </div>
-    </form>
+      {bank.phrases.length === 0 ? (
+        <p className="mt-4 text-soft">
+          Nothing is in your bank yet. Keep a comment from the desk with Alt and K while you write it, or type
+          and paste here. At the desk, what fits stands below what you type, and Tab takes it.
+        </p>
+      ) : shown.length === 0 ? (
+        <p className="mt-4 text-soft">
+          {order === 'never' && !typed.trim() ? 'Every phrase has been used.' : 'No phrase fits that.'}
+        </p>
+      ) : (
+        <ul className="mt-3 divide-y divide-dashed divide-line-strong">
+          {shown.map((p) => (
+            <li key={p.id} className="py-1">
+              {open === p.id ? (
+                <PhraseEditor phrase={p} groups={groups} bank={bank} onClose={() => setOpen(null)} />
+              ) : (
+                <PhraseLine phrase={p} onOpen={() => setOpen(p.id)} />
+              )}
+            </li>
+          ))}
+        </ul>
+      )}
+      <AddPhrases bank={bank} group={own ?? ''} />
+      <BankFiles bank={bank} shown={shown} group={own} />
+    </section>
   );
 }

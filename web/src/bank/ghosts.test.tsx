@@ -1,4 +1,5 @@
 import {
+  type BankShape,
   type DocumentId,
   type HandInId,
   type MarkId,
@@ -6,33 +7,33 @@ import {
   type NoteMark,
   type Phrase,
   type PhraseId,
+  plainPhrase,
+  type QuestionId,
 } from '@jotmark/core';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { act, cleanup, fireEvent, render, screen } from '@testing-library/react';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { afterEach, beforeEach, expect, test, vi } from 'vitest';
 import { keys } from '../ask/keys.ts';
+import { outbox } from '../outbox/outbox.ts';
 import { PhraseGhosts } from './PhraseGhosts.tsx';
+import { saidOnceMore } from './said-before.ts';
 
-const call = vi.hoisted(() => vi.fn());
-vi.mock('../api/call.ts', async (real) => ({ ...(await real<object>()), call }));
+vi.mock('../frame/session.tsx', () => ({ useHere: () => ({ session: { person: { id: 'me' } } }) }));
+const put = vi.spyOn(outbox, 'putToBank');
 beforeEach(() => {
-  call.mockReset();
-  call.mockResolvedValue(undefined);
+  put.mockReset();
+  put.mockResolvedValue(undefined);
+  localStorage.clear();
 });
-afterEach(() => {
-  cleanup();
-  vi.unstubAllGlobals();
-});
+afterEach(cleanup);
 
 const id = <T extends string>(n: number) => makeId(n, new Uint8Array(10).fill(n)) as T;
 const phrase = (n: number, words: string, over: Partial<Phrase> = {}): Phrase => ({
-  id: id<PhraseId>(n),
-  words,
-  group: '',
-  focus: null,
+  ...plainPhrase(id<PhraseId>(n), words),
   uses: 0,
   usedAt: null,
+  asked: [],
   ...over,
 });
 const BANK = [
@@ -53,19 +54,29 @@ const note: NoteMark = {
   words: '',
 };
 
+const QUESTION = id<QuestionId>(77);
+
 function writing(bank: readonly Phrase[] = BANK) {
   const client = new QueryClient({ defaultOptions: { queries: { staleTime: Number.POSITIVE_INFINITY } } });
-  client.setQueryData(keys.bank, [...bank]);
+  client.setQueryData<BankShape>(keys.bank, { seq: 1, phrases: [...bank], groups: [] });
+  const onTaken = vi.fn();
+  const site = {
+    name: 'Noor',
+    handInId: id<HandInId>(7),
+    questionOf: () => ({ id: QUESTION, number: '2 b' }),
+    onTaken,
+  };
   function Card() {
     const [words, setWords] = useState('');
+    const field = useRef<HTMLTextAreaElement>(null);
     return (
       <article>
-        <textarea aria-label="Words" value={words} onChange={(e) => setWords(e.target.value)} />
-        <PhraseGhosts note={{ ...note, words }} take={setWords} name="Noor" handInId={id<HandInId>(7)} />
+        <textarea ref={field} aria-label="Words" value={words} onChange={(e) => setWords(e.target.value)} />
+        <PhraseGhosts words={words} about={{ ...note, words }} field={field} take={setWords} site={site} />
       </article>
     );
   }
-  render(
+  const shown = render(
     <QueryClientProvider client={client}>
       <Card />
     </QueryClientProvider>,
@@ -73,6 +84,8 @@ function writing(bank: readonly Phrase[] = BANK) {
   const field = screen.getByLabelText<HTMLTextAreaElement>('Words');
   return {
     field,
+    onTaken,
+    leave: shown.unmount,
     type: (words: string) => fireEvent.change(field, { target: { value: words } }),
     press: (key: string, more: object = {}) => fireEvent.keyDown(field, { key, ...more }),
     ghosts: () => screen.queryAllByRole('listitem').map((li) => li.textContent),
@@ -87,7 +100,16 @@ test('what fits stands below what is typed; Tab takes the first, with its blanks
   expect(w.press('Tab')).toBe(false);
   expect(w.field.value).toBe('Count the squares again: is “34 76” left of the line?');
   expect(w.ghosts()).toEqual([]);
-  expect(call).toHaveBeenCalledWith('usePhrase', { params: { handInId: id(7), phraseId: id(1) } });
+  expect(put).toHaveBeenCalledWith([
+    expect.objectContaining({
+      type: 'phrase-use',
+      handInId: id(7),
+      phraseId: id(1),
+      markId: note.id,
+      questionId: QUESTION,
+    }),
+  ]);
+  expect(w.onTaken).toHaveBeenCalledWith(expect.objectContaining({ id: note.id }), BANK[0]);
 });
 
 test('before anything is typed there are some; Alt and a digit takes any, and the blank that is left is picked', async () => {
@@ -109,17 +131,44 @@ test('Tab is the browser’s where nothing fits, and with Shift', () => {
   expect(w.field.value).toBe('squares');
 });
 
+test('a favourite has its key wherever it stands, the others take what is free', () => {
+  const bank = [...BANK, phrase(4, 'In [question]: which unit?', { key: '2' })];
+  const w = writing(bank);
+  expect(w.ghosts()[0]).toBe('In [question]: which unit?Tab');
+  expect(w.ghosts()[2]).toMatch(/Alt 3$/);
+  w.type('zebra');
+  w.press('2', { altKey: true, code: 'Digit2' });
+  expect(w.field.value).toBe('In 2 b: which unit?');
+});
+
 test('what is typed is kept in the bank by one key, once, about what the comment is about', async () => {
   const w = writing();
   w.press('k', { altKey: true, code: 'KeyK' });
-  expect(call).not.toHaveBeenCalled();
+  expect(put).not.toHaveBeenCalled();
   w.type('Which way is north? ');
-  call.mockImplementation(async (_, { body }) => [...BANK, { ...body.phrases[0], uses: 0, usedAt: null }]);
   await act(async () => void w.press('k', { altKey: true, code: 'KeyK' }));
-  expect(call.mock.calls[0]![1].body.phrases).toMatchObject([
-    { words: 'Which way is north?', focus: 'method' },
+  await act(async () => void w.press('k', { altKey: true, code: 'KeyK' }));
+  expect(put).toHaveBeenCalledTimes(1);
+  expect(put.mock.calls[0]![0]).toMatchObject([
+    { type: 'phrase', phrase: { words: 'Which way is north?', focus: 'method' } },
   ]);
-  await act(async () => void w.press('k', { altKey: true, code: 'KeyK' }));
-  expect(call).toHaveBeenCalledTimes(1);
-  await vi.waitFor(() => expect(screen.queryByRole('button', { name: /Keep in the bank/ })).toBeNull());
+});
+
+test('what is typed a third time offers itself to the bank, what is in it never', () => {
+  const offered = vi.fn();
+  for (let i = 0; i < 4; i++) {
+    const w = writing();
+    w.type('Look at the north side again');
+    if (saidOnceMore('something else entirely')) offered();
+    w.leave();
+  }
+  // Three times, and not a fourth: it was counted on this device.
+  expect(JSON.parse(localStorage.getItem('jotmark.said-before')!)).toMatchObject({
+    'look at the north side again': 4,
+  });
+  expect(offered).toHaveBeenCalledTimes(1);
+  const w = writing();
+  w.type('Squares have four sides.');
+  w.leave();
+  expect(localStorage.getItem('jotmark.said-before')).not.toContain('squares have');
 });

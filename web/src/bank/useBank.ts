@@ -1,11 +1,26 @@
-import { type HandInId, type Phrase, type PhraseId, PhraseIndex, type PhraseInput } from '@jotmark/core';
+import {
+  type BankShape,
+  type HandInId,
+  type MarkId,
+  type MessageId,
+  type Phrase,
+  type PhraseId,
+  PhraseIndex,
+  type PhraseInput,
+  type QuestionId,
+} from '@jotmark/core';
 import { queryOptions, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo } from 'react';
 import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
-import { tell } from '../ask/stale.ts';
+import { useHere } from '../frame/session.tsx';
+import { BANK_LANE } from '../outbox/letter.ts';
+import { newId } from '../outbox/new-id.ts';
+import { outbox } from '../outbox/outbox.ts';
+import { useOutbox } from '../outbox/useSheetKeeper.ts';
+import { lastBank, rememberBank } from './last-bank.ts';
 
 export const bankQuery = queryOptions({
   queryKey: keys.bank,
@@ -14,44 +29,43 @@ export const bankQuery = queryOptions({
 });
 
 const NONE: readonly Phrase[] = [];
-/** On which the other windows of this browser hear that the bank is another. It does not hear itself. */
-let line: BroadcastChannel | null = null;
-function openLine(): BroadcastChannel {
-  line ??= new BroadcastChannel('jotmark-bank');
-  return line;
-}
+const EMPTY: BankShape = { seq: 0, phrases: [], groups: [] };
 
-/** The teacher's comment bank, the same in every window of this browser, and what is done with it. */
+/** The teacher's comment bank as this device knows it, with what was kept here and waits for a network; and what is done with it. */
 export function useBank() {
   const client = useQueryClient();
-  const { data, error, refetch } = useQuery(bankQuery);
+  const me = useHere().session.person!.id;
+  const asked = useQuery(bankQuery);
+  useOutbox();
+  const waits = outbox.waitingIn(BANK_LANE);
+  const bank = asked.data ?? (asked.error ? lastBank(me) : null);
   useEffect(() => {
-    const others = openLine();
-    const heard = () => tell(client, 'bankChanged', {});
-    others.addEventListener('message', heard);
-    return () => others.removeEventListener('message', heard);
-  }, [client]);
-  const phrases = data ?? NONE;
+    if (asked.data) rememberBank(me, asked.data);
+  }, [me, asked.data]);
+  const phrases = useMemo(() => withWaiting(bank?.phrases ?? NONE, waits), [bank, waits]);
   const index = useMemo(() => new PhraseIndex(phrases), [phrases]);
+  const { refetch } = asked;
   return useMemo(() => {
-    const changed = (next: readonly Phrase[]) => {
-      client.setQueryData(keys.bank, [...next]);
-      openLine().postMessage('changed');
-    };
+    const changed = (next: BankShape) => client.setQueryData(keys.bank, next);
     return {
+      bank: { ...(bank ?? EMPTY), phrases },
       phrases,
       index,
-      loaded: data !== undefined,
-      error,
+      loaded: bank !== null,
+      error: bank === null ? asked.error : null,
       refetch,
-      /** Keeps phrases, new and changed ones. Throws what the server says. */
-      keep: async (list: readonly PhraseInput[]) =>
+      changed,
+      /** Keeps phrases, new and changed ones: on this device at once, in the bank as soon as there is a network. */
+      keep: (list: readonly PhraseInput[]) =>
+        outbox.putToBank(list.map((phrase) => ({ type: 'phrase', id: newId<MessageId>(), phrase }))),
+      /** The same of many: sent at once or not kept. Throws what the server says. */
+      keepMany: async (list: readonly PhraseInput[]) =>
         changed(await call('keepPhrases', { body: { phrases: [...list] } })),
       /** Takes one out; it can be put back. */
       async remove(phrase: Phrase) {
         try {
           changed(await call('removePhrase', { params: { phraseId: phrase.id } }));
-          const { uses, usedAt, ...words } = phrase;
+          const { uses, usedAt, asked: _, ...words } = phrase;
           toast('Taken out of the bank. Comments that were made with it stay as they are.', {
             action: {
               label: 'Undo',
@@ -65,15 +79,50 @@ export function useBank() {
           toast.error(sentenceOf(failed));
         }
       },
-      /** Says that one was put into a copy. How often is no matter of life and death: without a network it is not counted. */
-      used(phraseId: PhraseId, handInId: HandInId) {
-        client.setQueryData(keys.bank, (old: Phrase[] | undefined) =>
-          old?.map((p) => (p.id === phraseId ? { ...p, uses: p.uses + 1, usedAt: Date.now() } : p)),
+      /** Says that one was put into a copy. */
+      used(
+        phraseId: PhraseId,
+        handInId: HandInId,
+        at: { readonly markId: MarkId | null; readonly questionId: QuestionId | null },
+      ) {
+        client.setQueryData(
+          keys.bank,
+          (old: BankShape | undefined) =>
+            old && {
+              ...old,
+              phrases: old.phrases.map((p) =>
+                p.id === phraseId
+                  ? {
+                      ...p,
+                      uses: p.uses + 1,
+                      usedAt: Date.now(),
+                      asked: at.questionId
+                        ? [at.questionId, ...p.asked.filter((q) => q !== at.questionId)]
+                        : p.asked,
+                    }
+                  : p,
+              ),
+            },
         );
-        call('usePhrase', { params: { handInId, phraseId } }).catch(() => {});
+        outbox.putToBank([{ type: 'phrase-use', id: newId<MessageId>(), phraseId, handInId, ...at }]);
       },
     };
-  }, [client, phrases, index, data, error, refetch]);
+  }, [client, bank, phrases, index, asked.error, refetch]);
 }
 
 export type Bank = ReturnType<typeof useBank>;
+
+/** The bank with the phrases that wait to be sent: new ones behind the others, changed ones in their place. */
+export function withWaiting(
+  phrases: readonly Phrase[],
+  waits: readonly { readonly type: string; readonly phrase?: PhraseInput }[],
+): readonly Phrase[] {
+  const latest = new Map(
+    waits.flatMap((l) => (l.type === 'phrase' && l.phrase ? [[l.phrase.id, l.phrase]] : [])),
+  );
+  if (latest.size === 0) return phrases;
+  const there = phrases.map((p): Phrase => ({ ...p, ...latest.get(p.id) }));
+  const known = new Set(phrases.map((p) => p.id));
+  const fresh = [...latest.values()].filter((p) => !known.has(p.id));
+  return [...there, ...fresh.map((p): Phrase => ({ ...p, uses: 0, usedAt: null, asked: [] }))];
+}

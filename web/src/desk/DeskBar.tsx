@@ -1,4 +1,4 @@
-import { ChevronLeft, ChevronRight, Columns2, Redo2, Undo2 } from 'lucide-react';
+import { BookMarked, ChevronLeft, ChevronRight, Columns2, Redo2, Undo2 } from 'lucide-react';
 import { memo } from 'react';
 import { IconButton } from '../frame/IconButton.tsx';
 import { type Crumb, TopBar } from '../frame/TopBar.tsx';
@@ -32,6 +32,7 @@ export interface BarMoves {
   onBefore(): void;
   onNext(): void;
   onBeside(): void;
+  onBank(): void;
   onKeys(): void;
 }
 
@@ -50,6 +51,7 @@ export const DeskBar = memo(function DeskBar(p: Props) {
           onClick={p.does.onBeside}
           icon={Columns2}
         />
+        <IconButton label="Comment bank" onClick={p.does.onBank} icon={BookMarked} />
         <LayOut layout={p.layout} lay={p.lay} />
       </span>
       <button type="button" className="key !text-sm" aria-label="Keys at the desk" onClick={p.does.onKeys}>

@@ -1,10 +1,21 @@
-import { type ChangeId, changesBackTo, type Mark } from '@jotmark/core';
+import {
+  type ChangeId,
+  changesBackTo,
+  type Mark,
+  type MarkId,
+  markOfDrawn,
+  toPage,
+  wordsBetween,
+} from '@jotmark/core';
+import type { DragEvent } from 'react';
+import { PHRASE_DRAG } from '../bank/BankShelf.tsx';
 import { FindBar } from '../beside/FindBar.tsx';
 import { PastBar } from '../beside/PastBar.tsx';
 import { MarkedPageStack } from '../margin/MarkedPageStack.tsx';
 import { Clashes } from '../marks/Clashes.tsx';
 import { newId } from '../outbox/new-id.ts';
 import { Enclosures } from '../paper/Enclosures.tsx';
+import { viewOf } from '../paper/PageSheet.tsx';
 import { DeskTray } from '../pens/DeskTray.tsx';
 import { OverPage } from '../picked/OverPage.tsx';
 import { NotReady } from './NotReady.tsx';
@@ -45,6 +56,8 @@ export function DeskPaper({ d }: { d: DeskNow }) {
             tabIndex={0}
             role="region"
             aria-label="Pages of the copy"
+            onDragOver={(e) => e.dataTransfer.types.includes(PHRASE_DRAG) && e.preventDefault()}
+            onDrop={(e) => dropPhrase(d, e)}
             className="absolute inset-0 isolate touch-none overflow-auto px-5 pt-4 pb-28 select-none"
           >
             <Enclosures documents={d.desk.documents} />
@@ -73,6 +86,33 @@ export function DeskPaper({ d }: { d: DeskNow }) {
   );
 }
 
+/** A phrase that was dragged onto the page: about the word it was dropped on, or the spot. */
+function dropPhrase(d: DeskNow, e: DragEvent<HTMLDivElement>): void {
+  const phrase = d.phrases.bank.phrases.find((p) => p.id === e.dataTransfer.getData(PHRASE_DRAG));
+  const sheet = (e.target as HTMLElement).closest<HTMLElement>('[data-index]');
+  const index = Number(sheet?.dataset.index);
+  const page = sheet && d.paper.pages[index];
+  if (!phrase || !page || d.stands.fixed) return;
+  e.preventDefault();
+  const rect = sheet.getBoundingClientRect();
+  const view = viewOf(page.frame, page.turn, d.paper.zoom);
+  const at = toPage(view, [e.clientX - rect.left, e.clientY - rect.top]);
+  const pen = d.phrases.penOf(phrase);
+  const text = d.paper.texts[index] ?? null;
+  const drawn = {
+    page: { ...page, text, view },
+    start: at,
+    at,
+    points: [],
+    range: text && wordsBetween(text, at, at),
+    travelled: 0,
+    straight: false,
+    exact: null,
+  };
+  const mark = markOfDrawn(drawn, pen, newId<MarkId>(), Date.now());
+  if (mark?.kind === 'note') d.phrases.does.putPhrase(mark, phrase);
+}
+
 function Tray({ d }: { d: DeskNow }) {
   const { trayHand } = d;
   if (d.stands.fixed || !trayHand) return null;
@@ -94,13 +134,13 @@ function Pages({ d }: { d: DeskNow }) {
       pages={paper.pages}
       zoom={paper.zoom}
       byPage={marks.byPage}
+      texts={paper.texts}
       picked={marks.picked}
       wordsOn={(i) => hand.cursor.boxesOn(i) ?? finding.onPage(i).here}
       foundOn={(i) => finding.onPage(i).others}
       active={marks.inMargin}
-      look={paper.look}
+      look={d.look}
       editing={hold.editing}
-      writing={fixed ? null : d.writing}
       onActivate={d.does.onActivate}
       over={(page, view) => {
         const here = fixed || hold.editing ? NO_MARKS : marks.picked;

@@ -1,8 +1,11 @@
 import { useMemo } from 'react';
+import { BankShelf } from '../bank/BankShelf.tsx';
 import { Beside } from '../beside/Beside.tsx';
 import { useHere } from '../frame/session.tsx';
+import { Focuses } from '../slip/Focuses.tsx';
 import { ScoreSlip } from '../slip/ScoreSlip.tsx';
 import { SlipFoot } from '../slip/SlipFoot.tsx';
+import { Thrift } from '../slip/Thrift.tsx';
 import { lateWords } from '../time/words.ts';
 import { PageStrip } from './PageStrip.tsx';
 import { PileStrip } from './PileStrip.tsx';
@@ -47,6 +50,14 @@ export function RightOfPaper({ d }: { d: DeskNow }) {
           onClose={d.does.onBeside}
         />
       )}
+      {d.bankOut && layout.only === null && (
+        <BankShelf
+          bank={d.phrases.bank}
+          armed={d.phrases.armed}
+          onArm={d.phrases.arm}
+          onClose={d.does.onBank}
+        />
+      )}
       {slip &&
         (d.paperSeen || layout.only === 'slip' ? (
           <Slip d={d} />
@@ -75,24 +86,29 @@ function Slip({ d }: { d: DeskNow }) {
       closing === null ? sheet.slip : { ...sheet.slip, closing: { ...sheet.slip.closing, value: closing } },
     [sheet.slip, closing],
   );
+  const marks = d.marks.shown;
   const foot = useMemo(
     () => (
-      <SlipFoot
-        desk={desk}
-        keeper={keeper}
-        readOnly={readOnly}
-        looksBack={looksBack}
-        onLookBack={does.onLookBack}
-      />
+      <>
+        <Focuses marks={marks} changes={!readOnly && !looksBack} />
+        {!readOnly && !looksBack && <Thrift marks={marks} onGather={does.onGather} />}
+        <SlipFoot
+          desk={desk}
+          keeper={keeper}
+          readOnly={readOnly}
+          looksBack={looksBack}
+          onLookBack={does.onLookBack}
+        />
+      </>
     ),
-    [desk, keeper, readOnly, looksBack, does],
+    [desk, keeper, readOnly, looksBack, does, marks],
   );
   return (
     <ScoreSlip
       assignment={desk.assignment}
       about={about}
       slip={slip}
-      marks={d.marks.shown}
+      marks={marks}
       selected={d.marks.picked}
       state={readOnly ? 'handed-back' : looksBack ? 'past' : 'open'}
       last={!d.place.next}

@@ -2,11 +2,13 @@ import { type Desk, formatPoints } from '@jotmark/core';
 import { useMemo } from 'react';
 import { useHere } from '../frame/session.tsx';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
+import { GhostsHere } from '../words/WordsField.tsx';
 import { DeskBar } from './DeskBar.tsx';
 import { DeskPaper } from './DeskPaper.tsx';
 import { LeftOfPaper, RightOfPaper } from './DeskSides.tsx';
 import { keysOf } from './desk-keys.ts';
 import { KeySheet } from './KeySheet.tsx';
+import { NotesHere } from './NoteTools.tsx';
 import { useDesk } from './useDesk.ts';
 import { useDeskKeys } from './useDeskKeys.ts';
 
@@ -44,11 +46,15 @@ export function DeskView({ desk, keeper }: { desk: Desk; keeper: SheetKeeper }) 
         lay={d.lay}
         does={d.does}
       />
-      <div className="flex min-h-0 flex-1">
-        <LeftOfPaper d={d} />
-        <DeskPaper d={d} />
-        <RightOfPaper d={d} />
-      </div>
+      <GhostsHere value={d.phrases.Ghosts}>
+        <NotesHere value={d.notes}>
+          <div className="flex min-h-0 flex-1">
+            <LeftOfPaper d={d} />
+            <DeskPaper d={d} />
+            <RightOfPaper d={d} />
+          </div>
+        </NotesHere>
+      </GhostsHere>
       <p className="sr-only" role="status">
         {grade !== null && `Grade ${formatPoints(grade)}`} handed in{' '}
         {clock.moment(desk.handIn.handedInAt, Date.now())}

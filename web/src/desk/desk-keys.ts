@@ -1,4 +1,4 @@
-import type { Mark } from '@jotmark/core';
+import { canStandElsewhere, isMarginMark, isSuggestion, type MarginMark, type Mark } from '@jotmark/core';
 import { ZOOM_STEP } from '../hand/zoom.ts';
 import type { DeskNow } from './useDesk.ts';
 import type { DeskKeys } from './useDeskKeys.ts';
@@ -39,6 +39,8 @@ export function keysOf(d: DeskNow): DeskKeys {
       if (mark) paper.bring(mark);
     },
     letGo: () => {
+      d.notes.does.endAdding();
+      d.phrases.arm(null);
       hand.pad.current?.giveUp();
       cursor.putAway();
       hold.letGo();
@@ -57,12 +59,19 @@ export function keysOf(d: DeskNow): DeskKeys {
     nextDocument: paper.nextDocument,
     find: d.finding.begin,
     beside: d.does.onBeside,
+    bank: d.does.onBank,
+    favourite: (key) => favourite(d, key),
+    addPlaces: () => {
+      const only = noteInHand(d);
+      if (only && canStandElsewhere(only)) d.notes.does.beginAdding(only);
+    },
+    sameElsewhere: () => sameElsewhere(d),
     page: (by) => paper.toPage(paper.pageNow + by),
     walking: cursor.walking,
     walk: cursor.walk,
     markWords: () => {
       const mark = cursor.mark(hand.pen);
-      if (mark) hold.make(mark);
+      if (mark) hand.made.current(mark);
     },
     help: d.does.onKeys,
   };
@@ -72,4 +81,34 @@ function lendPen({ marks, hand }: DeskNow, key: string): void {
   marks.hold.letGo();
   hand.cursor.putAway();
   hand.trays?.lend(key);
+}
+
+/** The one note or suggestion that is held. */
+function noteInHand({ marks, readOnly }: DeskNow): MarginMark | null {
+  const [only, second] = marks.picked;
+  return only && !second && !readOnly && isMarginMark(only) ? only : null;
+}
+
+/** Puts a favourite: on the words that were walked to, into the empty note that is held, or else where the pen goes next. */
+function favourite(d: DeskNow, key: string): boolean {
+  const { phrases, hand, readOnly } = d;
+  const phrase = phrases.withKey(key);
+  if (!phrase || readOnly) return false;
+  if (!hand.cursor.walking) {
+    phrases.arm(phrase);
+    return true;
+  }
+  const mark = hand.cursor.mark(phrases.penOf(phrase));
+  if (mark?.kind === 'note') phrases.does.putPhrase(mark, phrase);
+  return true;
+}
+
+/** The places where the same words stand: a note stands there as well, of a suggestion they are left to be found. */
+function sameElsewhere(d: DeskNow): void {
+  const only = noteInHand(d);
+  if (!only || !(isSuggestion(only) || canStandElsewhere(only))) return;
+  const { does } = d.notes;
+  const places = does.placesLike(only);
+  if (isSuggestion(only)) does.letFind(only, places);
+  else does.addPlaces(only, places);
 }

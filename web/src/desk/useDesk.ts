@@ -1,4 +1,4 @@
-import type { Desk, MarginMark, Mark, PileRow } from '@jotmark/core';
+import { type Desk, isMarkingPen, type MarginMark, type Mark, type PileRow } from '@jotmark/core';
 import { useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
@@ -7,14 +7,17 @@ import { useFind } from '../beside/useFind.ts';
 import { useHere } from '../frame/session.tsx';
 import { useStable } from '../frame/useStable.ts';
 import { useDeskLayout } from '../layout/useDeskLayout.ts';
+import type { MarginLook } from '../margin/margin-look.ts';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
 import type { TraysInHand } from '../pens/useTrays.ts';
+import { NoteTools } from './NoteTools.tsx';
 import { useAfterPaint } from './useAfterPaint.ts';
 import { useDeskHand } from './useDeskHand.ts';
 import { useDeskLine } from './useDeskLine.ts';
 import { useDeskMarks } from './useDeskMarks.ts';
+import { useDeskNotes } from './useDeskNotes.ts';
 import { useDeskPaper } from './useDeskPaper.ts';
-import { useGhosts } from './useGhosts.ts';
+import { useDeskPhrases, usePhraseInHand } from './useDeskPhrases.ts';
 import { useLeftAt } from './useLeftAt.ts';
 import { usePilePlace } from './usePilePlace.ts';
 import { useStanding } from './useStanding.ts';
@@ -38,12 +41,21 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
   const words = useTyping(desk, keeper, me);
   const paper = useDeskPaper(desk, layout, sizes.margin);
   const marks = useDeskMarks({ keeper, stands, words, paper });
-  const hand = useDeskHand({ desk, me, keeper, fixed: stands.fixed, paper, marks });
+  const notes = useDeskNotes({ keeper, paper, marks, words });
+  const hand = useDeskHand({ desk, me, keeper, fixed: stands.fixed, paper, marks, notes });
+  const phrases = useDeskPhrases({
+    desk,
+    pen: isMarkingPen(hand.own) ? hand.own : null,
+    put: marks.hold.lay,
+    onLike: (note, like) => note.kind === 'note' && notes.does.onRemake(note, like(note)),
+  });
+  usePhraseInHand(hand, notes, phrases);
   const place = usePilePlace(desk);
   const finding = useFind(paper.texts, paper.bring);
   const turnPage = useTurnPage(paper.stack.turnsOf);
   const [keySheet, setKeySheet] = useState(false);
   const [twoSides, setTwoSides] = useState(false);
+  const [bankOut, setBankOut] = useState(false);
   const fields = useRef({
     grade: { current: null as HTMLInputElement | null },
     closing: { current: null as HTMLTextAreaElement | null },
@@ -98,21 +110,23 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
       settle();
       stands.lookBack(stands.looksBack ? 'closed' : 'now');
     },
+    onGather: () => notes.does.gather(),
+    onBank: () => setBankOut(!bankOut),
     take: (key: string) => {
+      notes.does.endAdding();
+      phrases.arm(null);
       hand.trays?.take(key);
       hand.cursor.putAway();
     },
   });
-  const Ghosts = useGhosts(desk);
-  const hands = useStable({
-    onWords: (note: MarginMark, text: string) => words.note.type(note.id, text),
-    onRemove: (note: MarginMark) => hold.takeAway([note]),
-    onFold: (note: MarginMark) => {
-      hold.letGo();
-      paper.fold(note.id);
-    },
-  });
-  const writing = useMemo(() => ({ ...hands, Ghosts }), [hands, Ghosts]);
+  const { onWords, onRemove, onFold, onRemake } = notes.does;
+  const look = useMemo(
+    (): MarginLook => ({
+      ...paper.look,
+      writing: stands.fixed ? null : { onWords, onRemove, onFold, onRemake, Tools: NoteTools },
+    }),
+    [paper.look, stands.fixed, onWords, onRemove, onFold, onRemake],
+  );
   // The tray is made anew only when a pen is taken or changed, not with every mark.
   const trayHand = useMemo(
     (): TraysInHand | null => hand.trays && { ...hand.trays, take: does.take },
@@ -131,17 +145,20 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
     marks,
     hand,
     trayHand,
+    notes,
+    phrases,
     place,
     finding,
     turnPage,
     keySheet,
     closeKeys: () => setKeySheet(false),
     twoSides,
+    bankOut,
     fields,
     setDone,
     go,
     does,
-    writing,
+    look,
     /** Everything but the paper is laid out when the paper is seen. */
     paperSeen: useAfterPaint(paper.measured),
   };

@@ -1,5 +1,14 @@
-import { type Desk, type Mark, type MarkId, PEN_KEYS, type Pen, type PersonId, trayOut } from '@jotmark/core';
-import { useEffect, useMemo, useRef } from 'react';
+import {
+  type Desk,
+  erasedPlaces,
+  type Mark,
+  type MarkId,
+  PEN_KEYS,
+  type Pen,
+  type PersonId,
+  trayOut,
+} from '@jotmark/core';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { PadHost } from '../hand/pad.ts';
 import { keepStroke, takeStroke } from '../hand/stroke-in-hand.ts';
@@ -12,6 +21,7 @@ import { indexOfMark } from '../paper/marks-by-page.ts';
 import { viewOf } from '../paper/PageSheet.tsx';
 import { useTrays } from '../pens/useTrays.ts';
 import type { DeskMarks } from './useDeskMarks.ts';
+import type { DeskNotes } from './useDeskNotes.ts';
 import type { DeskPaper } from './useDeskPaper.ts';
 
 const NO_MARKS: readonly Mark[] = [];
@@ -25,15 +35,21 @@ interface Options {
   readonly fixed: boolean;
   readonly paper: DeskPaper;
   readonly marks: DeskMarks;
+  readonly notes: DeskNotes;
 }
 
 /** The hand on the paper: which pen it holds, and what the pen does. */
-export function useDeskHand({ desk, me, keeper, fixed, paper, marks }: Options) {
+export function useDeskHand({ desk, me, keeper, fixed, paper, marks, notes }: Options) {
   const { pages, texts, zoom, scroller, ready } = paper;
   const { hold, byPage, picked } = marks;
   const readOnly = desk.handedBack;
   const trays = useTrays();
-  const pen: Pen = fixed || !trays ? READING : trays.pen;
+  const own: Pen = fixed || !trays ? READING : trays.pen;
+  // While places are added or a phrase was tapped, the hand holds the pen for that.
+  const [lent, lend] = useState<Pen | null>(null);
+  const pen = fixed ? READING : (notes.pen ?? lent ?? own);
+  /** What becomes of a mark that the pen made. */
+  const made = useRef<(mark: Mark) => void>(notes.does.make);
   const liveCanvas = useRef<HTMLCanvasElement>(null);
   const cursor = useWordWalk(paper);
   const host: PadHost = {
@@ -47,8 +63,14 @@ export function useDeskHand({ desk, me, keeper, fixed, paper, marks }: Options) 
     newMarkId: () => newId<MarkId>(),
     now: () => Date.now(),
     picked: () => picked,
-    make: hold.make,
-    rubOut: ({ gone, come }, sweep) => keeper.do(exchange(keeper, gone, come), `sweep:${sweep}`),
+    make: (mark) => made.current(mark),
+    rubOut: ({ gone, come }, sweep) => {
+      const { marks: whole, left } = erasedPlaces(gone);
+      keeper.do(
+        [...exchange(keeper, whole, come), ...left.map((l) => putChange(keeper, l.now, l.was))],
+        `sweep:${sweep}`,
+      );
+    },
     drag: marks.drag,
     move: (before, after) => !fixed && keeper.do(after.map((mark, i) => putChange(keeper, mark, before[i]!))),
     select: (which, how) => hold.pick(which, how),
@@ -69,7 +91,7 @@ export function useDeskHand({ desk, me, keeper, fixed, paper, marks }: Options) 
     () => (trays ? trayOut(trays.trays).pens.map((p, n) => ({ key: PEN_KEYS[n]!, pen: p })) : []),
     [trays?.trays],
   );
-  return { trays, pen, liveCanvas, cursor, host, pad, pensAtKeys };
+  return { trays, pen, own, lend, made, liveCanvas, cursor, host, pad, pensAtKeys };
 }
 
 export type DeskHand = ReturnType<typeof useDeskHand>;

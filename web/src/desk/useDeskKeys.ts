@@ -1,4 +1,4 @@
-import { HAND_TOOLS, PEN_KEYS } from '@jotmark/core';
+import { FAVOURITE_KEYS, HAND_TOOLS, PEN_KEYS } from '@jotmark/core';
 import { useEffect, useRef } from 'react';
 import { arrows, type KeyBinding, sign, useKeys, wayOf } from '../frame/useKeys.ts';
 import type { Zoom } from '../hand/zoom.ts';
@@ -45,6 +45,11 @@ export interface DeskKeys {
   nextDocument(): void;
   find(): void;
   beside(): void;
+  bank(): void;
+  /** Puts the favourite phrase of this key; false where there is none. */
+  favourite(key: string): boolean;
+  addPlaces(): void;
+  sameElsewhere(): void;
   page(by: number): void;
   walk(key: string, extend: boolean): void;
   markWords(): void;
@@ -56,6 +61,8 @@ const HELD_MS = 350;
 const PENS = [...PEN_KEYS, ...HAND_TOOLS.map((t) => t.key)].join(' ');
 /** With Shift a digit is another sign on every keyboard: the key itself tells which pen is meant. */
 const PENS_WITH_SHIFT = PEN_KEYS.map((key) => `Shift+Digit${key}`).join(' ');
+
+const FAVOURITES = FAVOURITE_KEYS.map((key) => `Alt+Digit${key}`).join(' ');
 
 /** Single keys for what is done a hundred times. A new key is a line here, and one in the sheet of keys. */
 function bindingsOf(k: DeskKeys): KeyBinding[] {
@@ -97,6 +104,10 @@ function bindingsOf(k: DeskKeys): KeyBinding[] {
     { keys: 'f', does: did(() => k.margin()) },
     { keys: 'o', does: did(() => k.nextDocument()) },
     { keys: 'v', does: did(() => k.beside()) },
+    { keys: 'j', does: did(() => k.bank()) },
+    { keys: FAVOURITES, does: (e) => k.favourite(e.code.slice('Digit'.length)) },
+    { keys: 'a', does: did(() => k.addPlaces()) },
+    { keys: 'x', does: did(() => k.sameElsewhere()) },
     { keys: 'PageDown', does: did(() => k.page(1)) },
     { keys: 'PageUp', does: did(() => k.page(-1)) },
     { keys: sign('?'), does: did(() => k.help()) },

@@ -1,8 +1,9 @@
-import { isMarginMark, type Mark } from '@jotmark/core';
-import { useState } from 'react';
+import { isMarginMark, type Mark, withEchoes } from '@jotmark/core';
+import { useMemo, useState } from 'react';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
 import { usePicked } from '../picked/usePicked.ts';
 import { usePaintedPages, useShownMarks } from '../picked/useShownMarks.ts';
+import { useSmallest } from './useDeskNotes.ts';
 import type { DeskPaper } from './useDeskPaper.ts';
 import type { useStanding } from './useStanding.ts';
 import type { useTyping } from './useTyping.ts';
@@ -18,7 +19,9 @@ interface Options {
 export function useDeskMarks({ keeper, stands, words, paper }: Options) {
   const [dragged, setDragged] = useState<readonly Mark[] | null>(null);
   const shown = useShownMarks(stands.sheet, words.note.draft, dragged);
-  const hold = usePicked({ keeper, readOnly: stands.fixed, shown, flush: words.note.flush });
+  const left = useSmallest(keeper, paper);
+  const hold = usePicked({ keeper, readOnly: stands.fixed, shown, flush: words.note.flush, left });
+  const everywhere = useMemo(() => withEchoes(shown), [shown]);
   const picked = hold.marks;
   const only = picked.length === 1 ? picked[0]! : null;
   const beingWritten = hold.editing && only?.kind === 'text' ? only : null;
@@ -29,7 +32,7 @@ export function useDeskMarks({ keeper, stands, words, paper }: Options) {
     /** The picked note of the margin, if it is one. */
     inMargin: only && isMarginMark(only) ? only.id : null,
     beingWritten,
-    byPage: usePaintedPages(shown, paper.pages, beingWritten),
+    byPage: usePaintedPages(everywhere, paper.pages, beingWritten),
     drag: (marks: readonly Mark[] | null) => !stands.fixed && setDragged(marks),
   };
 }

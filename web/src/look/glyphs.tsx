@@ -96,10 +96,19 @@ const SIGNS: Readonly<Record<FocusSign, string>> = {
 };
 
 /** What a mark is about, told by a shape as well as by its ink. */
-export function FocusSignGlyph({ colour, size = 12 }: { colour: InkColour; size?: number }) {
+export function FocusSignGlyph({
+  colour,
+  sign,
+  size = 12,
+}: {
+  colour: InkColour;
+  /** Its own; without one, that of its colour. */
+  sign?: FocusSign | undefined;
+  size?: number;
+}) {
   return (
     <svg width={size} height={size} viewBox="0 0 12 12" aria-hidden="true" className="shrink-0">
-      <path d={SIGNS[SIGN_OF[colour]]} fill={INK_HEX[colour]} />
+      <path d={SIGNS[sign ?? SIGN_OF[colour]]} fill={INK_HEX[colour]} />
     </svg>
   );
 }

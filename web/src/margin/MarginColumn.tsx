@@ -1,7 +1,18 @@
-import { leadPoint, type MarginMark, type PageView, packMargin, toScreen, viewSize } from '@jotmark/core';
+import {
+  foldToFit,
+  leadPoint,
+  type MarginMark,
+  type PageText,
+  type PageView,
+  packMargin,
+  toScreen,
+  viewSize,
+} from '@jotmark/core';
 import { memo, useLayoutEffect, useRef, useState } from 'react';
 import { Divider } from '../frame/Divider.tsx';
+import { Leads } from './Leads.tsx';
 import {
+  type BelowNote,
   LEAST_MARGIN,
   MARGIN_FOLDED,
   type MarginLook,
@@ -17,12 +28,15 @@ const GUESS = 52;
 interface Props {
   readonly notes: readonly MarginMark[];
   readonly view: PageView;
+  /** The page's words: leads do not run through them. Null: they are not known. */
+  readonly text: PageText | null;
   readonly active: string | null;
   /** Puts the cursor into the active note's words. */
   readonly editing: boolean;
   /** Null: for reading. */
   readonly writing: MarginWriting | null;
   readonly look: MarginLook;
+  readonly below: BelowNote | null;
   /** It is one of several below each other. */
   readonly oneOfMany?: boolean;
   onActivate(note: MarginMark | null, edit: boolean): void;
@@ -30,48 +44,123 @@ interface Props {
 
 /**
  * The margin of one page: notes level with what they are about, pushed apart so that none overlap, joined to their place by
- * a thin lead. When they do not all fit they fold into signs, and the one in hand unfolds over them.
+ * a thin lead. When they do not all fit, the longest keep only their first words, and the one in hand unfolds over them.
  */
-export const MarginColumn = memo(function MarginColumn({
-  notes,
-  view,
-  active,
-  editing,
-  writing,
-  look,
-  oneOfMany = false,
-  onActivate,
-}: Props) {
+export const MarginColumn = memo(function MarginColumn(p: Props) {
+  const { notes, view, active, writing, look, onActivate } = p;
   const { side, folds, onWidth } = look;
   const narrow = look.show === 'narrow';
-  const [pageWidth, pageHeight] = viewSize(view);
+  const [, pageHeight] = viewSize(view);
+  const { heights, cardOf } = useHeights();
+  const [near, setNear] = useState<string | null>(null);
+  const width = narrow ? MARGIN_FOLDED : look.width;
+  const { tops, shapes } = layOut({
+    notes,
+    active,
+    folds,
+    narrow,
+    heights,
+    wants: notes.map((n) => toScreen(view, leadPoint(n, side))[1]),
+    length: pageHeight - 8,
+  });
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: it only looks which note is near, to show its lead
+    <div
+      className={`relative z-[1] shrink-0 border-margin-rule bg-margin ${side === 'left' ? 'border-r' : 'border-l'}`}
+      style={{ width, height: pageHeight }}
+      data-own-pointer
+      onPointerOver={(e) => setNear(noteOf(e.target))}
+      onPointerLeave={() => setNear(null)}
+      onFocus={(e) => setNear(noteOf(e.target))}
+      onBlur={() => setNear(null)}
+    >
+      <Leads
+        notes={notes}
+        view={view}
+        text={p.text}
+        side={side}
+        width={width}
+        ends={notes.map((_, i) => tops[i]! + (shapes[i] === 'card' ? 16 : SIGN_HEIGHT / 2))}
+        active={active}
+        near={near}
+      />
+      {onWidth && !narrow && (
+        <Divider
+          label="Width of the margin"
+          edge={side === 'left' ? 'right' : 'left'}
+          value={look.width}
+          least={LEAST_MARGIN}
+          most={MOST_MARGIN}
+          oneOfMany={p.oneOfMany ?? false}
+          onValue={onWidth}
+        />
+      )}
+      {notes.map((n, i) => (
+        <div key={n.id} data-note={n.id} className="contents">
+          <NoteCard
+            ref={cardOf(n.id)}
+            note={n}
+            top={tops[i]!}
+            bottom={pageHeight}
+            shape={shapes[i]!}
+            reaches={narrow ? side : null}
+            active={n.id === active}
+            editing={p.editing && n.id === active && writing !== null}
+            writing={writing}
+            below={p.below?.(n) ?? null}
+            onActivate={onActivate}
+          />
+        </div>
+      ))}
+    </div>
+  );
+});
+
+const noteOf = (target: EventTarget): string | null =>
+  (target as HTMLElement).closest<HTMLElement>('[data-note]')?.dataset.note ?? null;
+
+interface LayOut {
+  readonly notes: readonly MarginMark[];
+  readonly active: string | null;
+  readonly folds: ReadonlySet<string>;
+  readonly narrow: boolean;
+  readonly heights: ReadonlyMap<string, number>;
+  /** Where each note would like to stand, level with its place. */
+  readonly wants: readonly number[];
+  readonly length: number;
+}
+
+/** How each note is shown and where its top is. */
+function layOut({ notes, active, folds, narrow, heights, wants, length }: LayOut) {
+  const folded = narrow ? 'sign' : 'line';
+  const high = notes.map((n) => (narrow || folds.has(n.id) ? SIGN_HEIGHT : (heights.get(n.id) ?? GUESS)));
+  const open = notes.map((n) => n.id === active);
+  const fold = foldToFit(high, open, SIGN_HEIGHT, length, GAP);
+  const small = notes.map((n, i) => !open[i] && (narrow || fold.has(i) || folds.has(n.id)));
+  const items = notes.map((n, i) =>
+    small[i]
+      ? { want: wants[i]! - SIGN_HEIGHT / 2, height: SIGN_HEIGHT }
+      : { want: wants[i]! - 14, height: heights.get(n.id) ?? GUESS },
+  );
+  const full = narrow ? ({ fits: false } as const) : packMargin(items, length, GAP);
+  if (full.fits)
+    return { tops: full.tops, shapes: small.map((s) => (s ? folded : 'card') as 'line' | 'card') };
+  // The one in hand lies over the others. Even signs may be too many for a very small page: then they stand level and overlap, but none is lost.
+  const signs = packMargin(
+    notes.map((_, i) => ({ want: wants[i]! - SIGN_HEIGHT / 2, height: SIGN_HEIGHT })),
+    length,
+    2,
+  );
+  return {
+    tops: signs.fits ? signs.tops : wants,
+    shapes: open.map((o) => (o ? 'over' : folded) as 'over' | 'line' | 'sign'),
+  };
+}
+
+/** How high the cards are, measured as they change. A folded one is remembered as it was. */
+function useHeights() {
   const [heights, setHeights] = useState<ReadonlyMap<string, number>>(new Map());
   const cards = useRef(new Map<string, HTMLElement>());
-  const leads = notes.map((n) => toScreen(view, leadPoint(n, side)));
-  const width = narrow ? MARGIN_FOLDED : look.width;
-  const isSign = (n: MarginMark) => folds.has(n.id) && n.id !== active;
-
-  const full = packMargin(
-    notes.map((n, i) =>
-      isSign(n)
-        ? { want: leads[i]![1] - SIGN_HEIGHT / 2, height: SIGN_HEIGHT }
-        : { want: leads[i]![1] - 14, height: heights.get(n.id) ?? GUESS },
-    ),
-    pageHeight - 8,
-    GAP,
-  );
-  const folded = narrow || !full.fits;
-  const signs = folded
-    ? packMargin(
-        notes.map((_, i) => ({ want: leads[i]![1] - SIGN_HEIGHT / 2, height: SIGN_HEIGHT })),
-        pageHeight - 8,
-        2,
-      )
-    : null;
-  const packed = folded ? signs! : full;
-  // Even the signs may be too many for a very small page: then they stand level and overlap, but none is lost.
-  const tops = packed.fits ? packed.tops : leads.map((l) => l[1]);
-
   useLayoutEffect(() => {
     const measure = () => {
       const next = new Map<string, number>();
@@ -84,72 +173,9 @@ export const MarginColumn = memo(function MarginColumn({
     for (const el of cards.current.values()) observer.observe(el);
     return () => observer.disconnect();
   });
-
-  return (
-    <div
-      className={`relative z-[1] shrink-0 border-margin-rule bg-margin ${side === 'left' ? 'border-r' : 'border-l'}`}
-      style={{ width, height: pageHeight }}
-      data-own-pointer
-    >
-      <svg
-        className="pointer-events-none absolute top-0 overflow-visible"
-        style={{ left: side === 'left' ? 0 : -pageWidth, width: pageWidth + width, height: pageHeight }}
-        aria-hidden="true"
-      >
-        {notes.map((n, i) => {
-          const x = leads[i]![0] + (side === 'left' ? width : 0);
-          const y = leads[i]![1];
-          const to = tops[i]! + (folded || isSign(n) ? SIGN_HEIGHT / 2 : 16);
-          const end = side === 'left' ? width - 14 : pageWidth + 14;
-          const bend = Math.max(24, Math.abs(end - x) * 0.45) * (side === 'left' ? -1 : 1);
-          return (
-            <path
-              key={n.id}
-              d={`M${x} ${y} C${x + bend} ${y} ${end - bend} ${to} ${end} ${to}`}
-              fill="none"
-              stroke={`var(--color-${n.colour})`}
-              strokeWidth={n.id === active ? 1.8 : 1}
-              opacity={n.id === active ? 0.9 : 0.4}
-            />
-          );
-        })}
-      </svg>
-      {onWidth && !narrow && (
-        <Divider
-          label="Width of the margin"
-          edge={side === 'left' ? 'right' : 'left'}
-          value={look.width}
-          least={LEAST_MARGIN}
-          most={MOST_MARGIN}
-          oneOfMany={oneOfMany}
-          onValue={onWidth}
-        />
-      )}
-      {notes.map((n, i) => (
-        <NoteCard
-          key={n.id}
-          ref={(el) => {
-            if (el) cards.current.set(n.id, el);
-            else cards.current.delete(n.id);
-          }}
-          note={n}
-          top={tops[i]!}
-          bottom={pageHeight}
-          shape={(folded && n.id !== active) || isSign(n) ? 'sign' : folded ? 'over' : 'card'}
-          reaches={narrow ? side : null}
-          active={n.id === active}
-          editing={editing && n.id === active && writing !== null}
-          readOnly={!writing}
-          does={{
-            onActivate: (edit) => onActivate(n, edit),
-            onLeave: () => onActivate(null, false),
-            onWords: (words) => writing?.onWords(n, words),
-            onRemove: () => writing?.onRemove(n),
-            onFold: writing?.onFold && (() => writing.onFold!(n)),
-            Ghosts: writing?.Ghosts,
-          }}
-        />
-      ))}
-    </div>
-  );
-});
+  const cardOf = (id: string) => (el: HTMLElement | null) => {
+    if (el) cards.current.set(id, el);
+    else cards.current.delete(id);
+  };
+  return { heights, cardOf };
+}

@@ -1,11 +1,12 @@
-import { type Box, isMarginMark, type MarginMark, type Mark } from '@jotmark/core';
+import { type Box, isEcho, isMarginMark, type MarginMark, type Mark, type PageText } from '@jotmark/core';
 import { memo, type ReactNode, useMemo } from 'react';
 import { samePropsAndLists, useSameList } from '../frame/useSameList.ts';
 import { PageOverlay } from '../paper/PageOverlay.tsx';
 import { PageSheet, viewOf } from '../paper/PageSheet.tsx';
 import type { ShownPage } from '../paper/page-list.ts';
 import { MarginColumn } from './MarginColumn.tsx';
-import type { MarginLook, MarginWriting } from './margin-look.ts';
+import type { MarginLook } from './margin-look.ts';
+import { hasMore, useAbove } from './useAbove.ts';
 
 interface Props {
   readonly page: ShownPage;
@@ -17,7 +18,7 @@ interface Props {
   readonly active: string | null;
   readonly editing: boolean;
   readonly look: MarginLook;
-  readonly writing: MarginWriting | null;
+  readonly text: PageText | null;
   readonly over: ReactNode;
   onActivate(note: MarginMark | null, edit: boolean): void;
 }
@@ -27,13 +28,20 @@ export const MarkedPage = memo(function MarkedPage(p: Props) {
   const { document, page, frame, turn, heading, index, of } = p.page;
   const view = useMemo(() => viewOf(frame, turn, p.zoom), [frame, turn, p.zoom]);
   const notes = useSameList(p.marks.filter(isMarginMark));
+  const above = useAbove(notes, p.text, view.width);
+  // A pattern note stands in the margin once, words above their line only when they are in hand.
+  const beside = useSameList(
+    notes.filter((n) => !isEcho(n) && (!above.has(n.id) || n.id === p.active || hasMore(n))),
+  );
   const margin = p.look.show !== 'none' && (
     <MarginColumn
-      notes={notes}
+      notes={beside}
       view={view}
+      text={p.text}
+      below={p.look.below ?? null}
       active={p.active}
       editing={p.editing}
-      writing={p.writing}
+      writing={p.look.writing ?? null}
       look={p.look}
       oneOfMany={index > 0}
       onActivate={p.onActivate}
@@ -54,7 +62,14 @@ export const MarkedPage = memo(function MarkedPage(p: Props) {
           marks={p.marks}
           label={`Page ${index + 1} of ${of}`}
         >
-          <PageOverlay notes={notes} picked={p.picked} words={p.words} found={p.found} view={view} />
+          <PageOverlay
+            notes={notes}
+            above={above}
+            picked={p.picked}
+            words={p.words}
+            found={p.found}
+            view={view}
+          />
           {p.over}
         </PageSheet>
         {p.look.side !== 'left' && margin}

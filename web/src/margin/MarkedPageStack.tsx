@@ -1,9 +1,9 @@
-import type { Box, MarginMark, Mark, PageView } from '@jotmark/core';
+import type { Box, MarginMark, Mark, PageText, PageView } from '@jotmark/core';
 import type { ReactNode } from 'react';
 import { viewOf } from '../paper/PageSheet.tsx';
 import type { ShownPage } from '../paper/page-list.ts';
 import { MarkedPage } from './MarkedPage.tsx';
-import type { MarginLook, MarginWriting } from './margin-look.ts';
+import type { MarginLook } from './margin-look.ts';
 
 interface Props {
   readonly pages: readonly ShownPage[];
@@ -15,14 +15,14 @@ interface Props {
   readonly wordsOn?: (page: number) => readonly Box[];
   /** Other places of words that are looked for, on a page. */
   readonly foundOn?: (page: number) => readonly Box[];
+  /** The words of each page; null where they are not known. */
+  readonly texts?: readonly (PageText | null)[];
   readonly active: string | null;
   readonly look: MarginLook;
   /** What else lies over a page; null where nothing does. */
   over?(page: ShownPage, view: PageView): ReactNode;
   /** The active note's words are being written. */
   readonly editing?: boolean;
-  /** What can be done in the margin, the same for as long as the stack is shown; without it the margin is for reading. */
-  readonly writing?: MarginWriting | null;
   /** Should be the same function from render to render: with another one every page is made anew. */
   onActivate(note: MarginMark | null, edit: boolean): void;
 }
@@ -49,7 +49,7 @@ export function MarkedPageStack(p: Props) {
             active={p.active !== null && marks.some((m) => m.id === p.active) ? p.active : null}
             look={p.look}
             editing={p.editing ?? false}
-            writing={p.writing ?? null}
+            text={p.texts?.[i] ?? null}
             over={p.over?.(page, viewOf(page.frame, page.turn, p.zoom)) ?? null}
             onActivate={p.onActivate}
           />

@@ -1,5 +1,5 @@
 import type { MarginMark } from '@jotmark/core';
-import type { ComponentType } from 'react';
+import type { ComponentType, ReactNode } from 'react';
 
 /** Widths in CSS pixels. */
 export const MARGIN_WIDTH = 250;
@@ -20,6 +20,10 @@ export interface MarginLook {
   readonly folds: ReadonlySet<string>;
   /** Lets the wide margin be pulled. */
   onWidth?(to: number): void;
+  /** What can be done in it; without it the margin is for reading. */
+  readonly writing?: MarginWriting | null;
+  /** What stands below each note. */
+  readonly below?: BelowNote | null;
 }
 
 export const PLAIN_MARGIN: MarginLook = {
@@ -34,8 +38,13 @@ export const NO_MARGIN: MarginLook = { ...PLAIN_MARGIN, show: 'none' };
 /** What can be done in the margin. */
 export interface MarginWriting {
   onWords(note: MarginMark, words: string): void;
+  /** The note as it is from now on: other points, another reason. */
+  onRemake(note: MarginMark, now: MarginMark): void;
   onRemove(note: MarginMark): void;
   onFold?(note: MarginMark): void;
-  /** What stands below words while they are written. */
-  readonly Ghosts?: ComponentType<{ readonly note: MarginMark; take(words: string): void }>;
+  /** Further tools below a note that is in hand. */
+  readonly Tools?: ComponentType<{ readonly note: MarginMark }>;
 }
+
+/** What stands below the words of each note, in the margin where it is read: what was answered to it. The same function for as long as nothing of it changes. */
+export type BelowNote = (note: MarginMark) => ReactNode;

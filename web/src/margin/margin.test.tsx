@@ -3,7 +3,7 @@ import { makeId } from '@jotmark/core';
 import { cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { afterEach, beforeAll, beforeEach, describe, expect, test, vi } from 'vitest';
 import { MarginColumn } from './MarginColumn.tsx';
-import { PLAIN_MARGIN } from './margin-look.ts';
+import { PLAIN_MARGIN, SIGNS_ONLY } from './margin-look.ts';
 
 /** jsdom lays nothing out: every card is as high as this. */
 let cardHeight = 60;
@@ -39,12 +39,14 @@ const note = (n: number, y: number, words = `note ${n}`): NoteMark => ({
 const view = { width: 600, height: 400, turn: 0 as const, zoom: 1 };
 
 function show(notes: readonly NoteMark[], over: Partial<Parameters<typeof MarginColumn>[0]> = {}) {
-  const writing = { onWords: vi.fn(), onRemove: vi.fn() };
+  const writing = { onWords: vi.fn(), onRemove: vi.fn(), onRemake: vi.fn() };
   const onActivate = vi.fn();
   const result = render(
     <MarginColumn
       notes={notes}
       view={view}
+      text={null}
+      below={null}
       active={null}
       editing={false}
       writing={writing}
@@ -85,18 +87,43 @@ describe('the margin', () => {
     const leads = [...container.querySelectorAll('svg path')].filter((p) =>
       p.getAttribute('d')!.includes('C'),
     );
-    expect(leads.map((p) => p.getAttribute('d')!.split(' C')[0])).toEqual(['M100 200', 'M100 202']);
+    expect(leads.map((p) => p.getAttribute('d')!.split(' C')[0])).toEqual([
+      'M100 200 L600 200',
+      'M100 202 L600 202',
+    ]);
   });
 
-  test('when they do not all fit they fold into signs that still say their words, and the one in hand unfolds', () => {
+  test('when they do not all fit the longest keep their first words in a line, and the one in hand stays whole', () => {
     const many = Array.from({ length: 9 }, (_, i) => note(i + 1, 30 + i * 40));
     const { unmount } = show(many);
-    expect(screen.queryAllByRole('article')).toHaveLength(0);
-    expect(screen.getAllByRole('button', { name: /Note, wording: note \d/ })).toHaveLength(9);
+    const lines = () => screen.getAllByRole('button', { name: /Note, wording: note \d/ });
+    expect(lines().length).toBeGreaterThan(0);
+    expect(lines()[0]!.textContent).toMatch(/^note \d$/);
+    expect(lines().length + screen.queryAllByRole('article').length).toBe(9);
     unmount();
-    show(many, { active: many[4]!.id });
-    expect(screen.getByRole('article').textContent).toContain('note 5');
-    expect(screen.getAllByRole('button', { name: /Note, wording: note \d/ })).toHaveLength(8);
+    const last = many.at(-1)!;
+    show(many, { active: last.id });
+    expect(screen.getAllByRole('article').some((a) => a.textContent?.includes('note 9'))).toBe(true);
+  });
+
+  test('a narrow margin shows bare signs that still say their words to who hears the page', () => {
+    show([note(1, 100), note(2, 200)], { look: SIGNS_ONLY });
+    const signs = screen.getAllByRole('button', { name: /Note, wording: note \d/ });
+    expect(signs.map((s) => s.textContent)).toEqual(['', '']);
+  });
+
+  test('a pattern note says at how many places it stands, and what it earns', () => {
+    const at = { document: id<DocumentId>(99), page: 0, place: { on: 'spot' as const, x: 1, y: 2 } };
+    show([{ ...note(1, 100), also: [at, { ...at, page: 1 }], points: -50 }]);
+    expect(screen.getByRole('article').textContent).toContain('−½3 ×');
+  });
+
+  test('words have their form: bold, lists, links that lead away', () => {
+    show([note(1, 100, 'See **this** [map](https://maps.example/x)\n- one')]);
+    const card = screen.getByRole('article');
+    expect(card.querySelector('strong')?.textContent).toBe('this');
+    expect(card.querySelector('li')?.textContent).toBe('one');
+    expect(screen.getByRole('link', { name: 'map' })).toHaveProperty('rel', 'noopener noreferrer nofollow');
   });
 
   test('a click on a note asks to write in it; on a sign only to unfold it', () => {
@@ -106,8 +133,8 @@ describe('the margin', () => {
     expect(onActivate).toHaveBeenCalledWith(one, true);
     unmount();
     const folded = show(Array.from({ length: 9 }, (_, i) => note(i + 1, 100)));
-    fireEvent.click(screen.getByRole('button', { name: /note 3/ }));
-    expect(folded.onActivate).toHaveBeenCalledWith(expect.objectContaining({ words: 'note 3' }), false);
+    fireEvent.click(screen.getByRole('button', { name: 'Note, wording: note 9' }));
+    expect(folded.onActivate).toHaveBeenCalledWith(expect.objectContaining({ words: 'note 9' }), false);
   });
 
   test('words are passed on with every key, and Escape or Ctrl+Enter leaves', () => {
@@ -124,11 +151,11 @@ describe('the margin', () => {
   test('the active note can be taken away; a read-only one cannot be written in', () => {
     const one = note(1, 100);
     const { onRemove, unmount } = show([one], { active: one.id });
-    fireEvent.click(screen.getByRole('button', { name: 'Take away' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Delete' }));
     expect(onRemove).toHaveBeenCalledWith(one);
     unmount();
     show([one], { active: one.id, editing: true, writing: null });
     expect(screen.queryByLabelText('Words of the note')).toBeNull();
-    expect(screen.queryByRole('button', { name: 'Take away' })).toBeNull();
+    expect(screen.queryByRole('button', { name: 'Delete' })).toBeNull();
   });
 });

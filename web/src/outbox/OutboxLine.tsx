@@ -58,6 +58,12 @@ function take(client: QueryClient, news: OutboxNews, begun: Set<string>): void {
     case 'said':
       client.setQueryData(keys.messages(news.copyId), news.conversation);
       return;
+    case 'bank':
+      client.setQueryData(keys.bank, news.bank);
+      return;
+    case 'phrase-refused':
+      toast.error(`“${news.words}” is not in your bank. ${sentenceOf(news.error)}`);
+      return tell(client, 'bankChanged', {});
     case 'word-refused':
       // The words stand in their field again.
       keepText(placeOfWords(news.personId, news.copyId), news.letter.words);

@@ -3,9 +3,14 @@ import {
   type Change,
   type CopyId,
   HandInId,
+  MarkId,
   MESSAGE_LIMIT,
+  MessageAct,
   MessageId,
   MessagePlace,
+  PhraseId,
+  PhraseInput,
+  QuestionId,
 } from '@jotmark/core';
 import * as z from 'zod';
 import { readKept } from './read-kept.ts';
@@ -26,11 +31,30 @@ export const WordLetter = z.object({
   id: MessageId,
   words: z.string().max(MESSAGE_LIMIT),
   place: MessagePlace.nullable(),
+  act: MessageAct.nullable().optional(),
 });
 export type WordLetter = z.infer<typeof WordLetter>;
 
+/** A phrase kept in the bank, new or changed. */
+export const PhraseLetter = z.object({ type: z.literal('phrase'), id: MessageId, phrase: PhraseInput });
+export type PhraseLetter = z.infer<typeof PhraseLetter>;
+
+/** A phrase that was put into a copy. */
+export const PhraseUseLetter = z.object({
+  type: z.literal('phrase-use'),
+  id: MessageId,
+  phraseId: PhraseId,
+  handInId: HandInId,
+  markId: MarkId.nullable(),
+  questionId: QuestionId.nullable(),
+});
+export type PhraseUseLetter = z.infer<typeof PhraseUseLetter>;
+export type BankLetter = PhraseLetter | PhraseUseLetter;
+/** What is done with one's bank has a lane of its own. */
+export const BANK_LANE = 'bank';
+
 /** Whatever is kept before it is sent. Its id is made here and makes it count once, however often it is sent. */
-export type Letter = Change | HandInLetter | WordLetter;
+export type Letter = Change | HandInLetter | WordLetter | BankLetter;
 
 /**
  * Letters of one lane are sent in order, one lane knows nothing of another: the changes of a marking (the hand-in's id), those of a student's
@@ -41,7 +65,7 @@ export const wordsLane = (copyId: CopyId): LaneId => `words:${copyId}`;
 export const copyOfWords = (lane: LaneId): CopyId | null =>
   lane.startsWith('words:') ? (lane.slice('words:'.length) as CopyId) : null;
 
-const Other = z.discriminatedUnion('type', [HandInLetter, WordLetter]);
+const Other = z.discriminatedUnion('type', [HandInLetter, WordLetter, PhraseLetter, PhraseUseLetter]);
 
 /** A letter as this browser kept it, by whatever version; null for one that cannot be read: it stays where it is. */
 export function readLetter(raw: unknown): Letter | null {
@@ -49,8 +73,11 @@ export function readLetter(raw: unknown): Letter | null {
   return other.success ? other.data : readKept(raw);
 }
 
-export const isChange = (letter: Letter): letter is Change =>
-  letter.type !== 'hand-in' && letter.type !== 'word';
+const OTHERS: ReadonlySet<string> = new Set(['hand-in', 'word', 'phrase', 'phrase-use'] satisfies Exclude<
+  Letter,
+  Change
+>['type'][]);
+export const isChange = (letter: Letter): letter is Change => !OTHERS.has(letter.type);
 
 /** What goes in one request: a batch of changes, or one of anything else. */
 export function nextBatch(waiting: readonly Letter[]): readonly Letter[] {

@@ -1,7 +1,14 @@
 import { type Change, type CopyId, subjectOf } from '@jotmark/core';
 import type { Clash, Device, SheetId } from './device.ts';
 import { isRefusal, Lane } from './lane.ts';
-import { copyOfWords, isChange, type LaneId, type Letter, type WordLetter } from './letter.ts';
+import {
+  type BankLetter,
+  copyOfWords,
+  isChange,
+  type LaneId,
+  type Letter,
+  type WordLetter,
+} from './letter.ts';
 import type { Post } from './sheet-keeper.ts';
 
 export interface LooseOptions {
@@ -12,6 +19,7 @@ export interface LooseOptions {
   later(work: () => void, ms: number): void;
   changed(): void;
   say(copyId: CopyId, letter: WordLetter): Promise<void>;
+  bank(letter: BankLetter): Promise<void>;
   /** Hears what the server has committed, before it no longer waits. */
   committed(changes: readonly Change[]): void;
   /** A change could not be taken: it lies on this device until its copy is opened and its author chooses. */
@@ -57,6 +65,7 @@ export function looseLane(o: LooseOptions): Lane {
       const other = batch[0]!;
       if (changes.length) await sendChanges(changes);
       else if (other.type === 'word') await o.say(copyOfWords(o.lane)!, other);
+      else if (other.type === 'phrase' || other.type === 'phrase-use') await o.bank(other);
       else await o.post.sendOther!(o.lane as SheetId, other, waited);
       await lane.drop(new Set(batch.map((l) => l.id)));
     },

@@ -168,6 +168,7 @@ describe('a lane of which no sheet is open', () => {
       later: () => {},
       changed: w.changed,
       say: () => Promise.reject(new Error('no words')),
+      bank: async () => {},
       committed: (changes) => committed.push(...changes.map((c) => c.id)),
       setAside: (clash) => aside.push(clash),
     });
@@ -200,6 +201,7 @@ describe('a lane of which no sheet is open', () => {
       later: () => {},
       changed: w.changed,
       say: () => Promise.reject(new Error('no words')),
+      bank: async () => {},
       committed: (changes) => committed.push(...changes.map((c) => c.id)),
       setAside: (clash) => aside.push(clash),
     });

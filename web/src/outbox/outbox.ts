@@ -1,4 +1,5 @@
 import {
+  type BankShape,
   type Change,
   type ChangeId,
   type ConversationShape,
@@ -10,13 +11,21 @@ import {
   same,
   type Work,
 } from '@jotmark/core';
+import { CallFailed } from '../api/call.ts';
 import { type Clash, Device, type SheetId } from './device.ts';
 import { isRefusal, type Lane, type SaveState } from './lane.ts';
 import { isLastWords } from './last-words.ts';
-import { type LaneId, type Letter, type WordLetter, wordsLane } from './letter.ts';
+import {
+  BANK_LANE,
+  type BankLetter,
+  type LaneId,
+  type Letter,
+  type WordLetter,
+  wordsLane,
+} from './letter.ts';
 import { looseLane } from './loose-lane.ts';
 import { newId } from './new-id.ts';
-import { copyPost, markingPost, sendWord } from './posts.ts';
+import { copyPost, markingPost, sendToBank, sendWord } from './posts.ts';
 import { type KeptState, type Post, SheetKeeper } from './sheet-keeper.ts';
 
 /** What the outbox tells whoever shows it. */
@@ -44,7 +53,9 @@ export type OutboxNews =
       readonly copyId: CopyId;
       readonly letter: WordLetter;
       readonly error: unknown;
-    };
+    }
+  | { readonly of: 'bank'; readonly bank: BankShape }
+  | { readonly of: 'phrase-refused'; readonly words: string; readonly error: unknown };
 
 /** How often it is asked what others did. Between tabs of one browser a word goes at once. */
 const ASK_MS = 5000;
@@ -224,6 +235,7 @@ export class Outbox {
       later: (work, ms) => void setTimeout(work, ms),
       changed: () => this.#changed(),
       say: (copyId, letter) => this.#say(copyId, letter),
+      bank: (letter) => this.#toBank(letter),
       committed: (changes) => this.#tell({ of: 'written', sheetId: id as SheetId, changes, open: false }),
       setAside: (clash) => this.#tell({ of: 'aside', clash }),
     });
@@ -238,6 +250,27 @@ export class Outbox {
       if (!isRefusal(error)) throw error;
       this.#tell({ of: 'word-refused', personId: this.#person!.id, copyId, letter, error });
     }
+  }
+
+  async #toBank(letter: BankLetter): Promise<void> {
+    try {
+      const bank = await sendToBank(letter);
+      if (bank) this.#tell({ of: 'bank', bank });
+    } catch (error) {
+      // A bank that is full today is full tomorrow; a use that cannot be counted is nobody's loss.
+      const final = isRefusal(error) || (error instanceof CallFailed && error.code === 'bank-full');
+      if (!final) throw error;
+      if (letter.type === 'phrase') this.#tell({ of: 'phrase-refused', words: letter.phrase.words, error });
+    }
+  }
+
+  /** Does something with one's bank: kept here, sent as soon as there is a network. Resolves when it is kept. */
+  async putToBank(letters: readonly BankLetter[]): Promise<void> {
+    await this.device();
+    const lane = this.lane(BANK_LANE);
+    lane.put(letters);
+    this.#changed();
+    await lane.written();
   }
 
   /** Says words on a copy: kept here, sent as soon as there is a network. Resolves when they are kept. */

@@ -1,7 +1,7 @@
-import type { CopyChange, CopyId, HandInId, MarkingChange, Work } from '@jotmark/core';
+import type { BankShape, CopyChange, CopyId, HandInId, MarkingChange, Work } from '@jotmark/core';
 import { call } from '../api/call.ts';
 import { isRefusal } from './lane.ts';
-import type { WordLetter } from './letter.ts';
+import type { BankLetter, WordLetter } from './letter.ts';
 import { sendOlderBytes } from './older-bytes.ts';
 import type { Post } from './sheet-keeper.ts';
 
@@ -48,5 +48,13 @@ export function copyPost(told: {
 }
 
 /** Says words on a copy; gives the conversation as it stands then. */
-export const sendWord = (copyId: CopyId, { id, words, place }: WordLetter) =>
-  call('say', { params: { copyId }, body: place ? { id, words, place } : { id, words } });
+export const sendWord = (copyId: CopyId, { id, words, place, act }: WordLetter) =>
+  call('say', { params: { copyId }, body: { id, words, ...(place && { place }), ...(act && { act }) } });
+
+/** What was done with the bank; gives the bank as it stands then, where it is told. */
+export async function sendToBank(letter: BankLetter): Promise<BankShape | null> {
+  if (letter.type === 'phrase') return call('keepPhrases', { body: { phrases: [letter.phrase] } });
+  const { handInId, phraseId, markId, questionId } = letter;
+  await call('usePhrase', { params: { handInId, phraseId }, body: { markId, questionId } });
+  return null;
+}

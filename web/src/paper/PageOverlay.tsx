@@ -1,15 +1,27 @@
-import { type Box, boxToScreen, coverOf, type MarginMark, type Mark, type PageView } from '@jotmark/core';
+import {
+  type AboveLine,
+  type Box,
+  boxToScreen,
+  coverOf,
+  type MarginMark,
+  type Mark,
+  type PageView,
+  toScreen,
+} from '@jotmark/core';
 import { FocusSignGlyph } from '../look/glyphs.tsx';
 
 /** Signs of notes at their spots, and the frame round what is picked: the parts of the page that are real elements. */
 export function PageOverlay({
   notes,
+  above = NOWHERE,
   picked,
   words,
   found = NONE,
   view,
 }: {
   notes: readonly MarginMark[];
+  /** Words of suggestions that stand above their line, as one corrects on paper. */
+  above?: ReadonlyMap<string, AboveLine>;
   picked: readonly Mark[];
   words: readonly Box[];
   /** Other places of words that are looked for. */
@@ -18,23 +30,43 @@ export function PageOverlay({
 }) {
   return (
     <div className="pointer-events-none absolute inset-0" aria-hidden="true">
-      {notes.map((note) => {
+      {notes.map((note, i) => {
         if (note.place.on !== 'spot') return null;
         const [l, t, r, b] = boxToScreen(view, coverOf(note));
         const size = Math.max(14, r - l);
         return (
           <span
-            key={note.id}
-            className="absolute grid place-items-center rounded-full bg-paper/80"
+            key={`${note.id} ${i}`}
+            className="absolute grid place-items-center opacity-60 mix-blend-multiply"
             style={{ left: (l + r - size) / 2, top: (t + b - size) / 2, width: size, height: size }}
           >
-            <FocusSignGlyph colour={note.colour} size={size - 3} />
+            <FocusSignGlyph colour={note.colour} sign={note.sign} size={size - 1} />
           </span>
         );
       })}
-      {picked.map((mark) => (
+      {notes.map((note) => {
+        const room = above.get(note.id);
+        if (!room || note.kind === 'note' || note.kind === 'cut') return null;
+        const [left, baseline] = toScreen(view, [room.x, room.baseline]);
+        const size = room.size * view.zoom;
+        return (
+          <span
+            key={`above ${note.id}`}
+            className="absolute font-hand leading-none whitespace-nowrap"
+            style={{
+              left,
+              top: baseline - size * 0.82,
+              fontSize: size,
+              color: `var(--color-${note.colour})`,
+            }}
+          >
+            {note.words.trim()}
+          </span>
+        );
+      })}
+      {picked.map((mark, i) => (
         <span
-          key={mark.id}
+          key={`${mark.id} ${i}`}
           className="absolute rounded border-2 border-dashed border-action"
           style={frameStyle(boxToScreen(view, coverOf(mark)))}
         />
@@ -58,6 +90,7 @@ export function PageOverlay({
 }
 
 const NONE: readonly Box[] = [];
+const NOWHERE: ReadonlyMap<string, AboveLine> = new Map();
 
 const frameStyle = ([l, t, r, b]: Box, out = 4) => ({
   left: l - out,

@@ -31,13 +31,17 @@ interface Options {
   readonly shown: readonly Mark[];
   /** Commits words that are being typed. */
   flush(): void;
+  /** A mark with words is let go: what becomes of it then. */
+  left?(mark: Mark): void;
 }
 
 /** Points that an arrow key makes a mark larger. */
 const GROWTH = 4;
 
 /** What is picked on the desk, and all that can be done with it. Every kind of mark has the same life. */
-export function usePicked({ keeper, readOnly, shown, flush }: Options) {
+export function usePicked({ keeper, readOnly, shown, flush, left }: Options) {
+  const leaves = useRef(left);
+  leaves.current = left;
   const [ids, setIds] = useState<readonly MarkId[]>(NONE);
   // What is held is known at once, not only when it was rendered: letting go twice in one move takes an empty note away once.
   const held = useRef<readonly MarkId[]>(NONE);
@@ -56,13 +60,16 @@ export function usePicked({ keeper, readOnly, shown, flush }: Options) {
     setEditing(false);
     for (const id of before) {
       const mark = keeper.view.sheet.marks.get(id)?.value;
-      if (mark && saysNothing(mark)) keeper.do([removeChange(keeper, mark)], `words:${id}`);
+      if (!mark) continue;
+      if (saysNothing(mark)) keeper.do([removeChange(keeper, mark)], `words:${id}`);
+      else leaves.current?.(mark);
     }
   }, [keeper, flush, hold]);
 
   const pick = useCallback(
     (which: readonly Mark[], how: { readonly edit?: boolean; readonly add?: boolean } = {}) => {
-      const chosen = which.map((m) => m.id);
+      // A pattern note is picked as a whole, wherever it was touched.
+      const chosen = [...new Set(which.map((m) => m.id))];
       if (how.add) {
         // What was picked already is let go again.
         const before = held.current;
@@ -75,21 +82,25 @@ export function usePicked({ keeper, readOnly, shown, flush }: Options) {
       const before = held.current;
       if (chosen.length !== before.length || chosen.some((id) => !before.includes(id))) letGo();
       hold(chosen);
-      setEditing(how.edit === true && which.length === 1 && isWorded(which[0]!));
+      setEditing(how.edit === true && chosen.length === 1 && isWorded(which[0]!));
     },
     [letGo, hold],
   );
 
-  const make = (mark: Mark) => {
+  /** Puts a mark there and holds it, with the cursor in its words or not. */
+  const lay = (mark: Mark, edit: boolean) => {
     keeper.do([putChange(keeper, mark, null)], isWorded(mark) ? `words:${mark.id}` : null);
-    if (!isWorded(mark)) return;
     letGo();
     hold([mark.id]);
-    setEditing(true);
+    setEditing(edit);
+  };
+  const make = (mark: Mark) => {
+    if (isWorded(mark)) lay(mark, true);
+    else keeper.do([putChange(keeper, mark, null)]);
   };
   const takeAway = (which: readonly Mark[]) => {
     flush();
-    const there = which.map((m) => standing(keeper, m)).filter((m) => m !== null);
+    const there = [...new Set(which.map((m) => standing(keeper, m)))].filter((m) => m !== null);
     keeper.do(there.map((m) => removeChange(keeper, m)));
     hold(NONE);
     setEditing(false);
@@ -128,6 +139,7 @@ export function usePicked({ keeper, readOnly, shown, flush }: Options) {
     pick,
     letGo,
     make,
+    lay,
     takeAway,
     edit() {
       const only = marks.length === 1 ? marks[0]! : null;

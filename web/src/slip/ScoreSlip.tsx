@@ -1,9 +1,11 @@
 import { type AssignmentHead, formatPoints, type Mark, parsePoints, type Sheet } from '@jotmark/core';
-import { memo, type ReactNode, type Ref, useEffect, useRef, useState } from 'react';
+import { memo, type ReactNode, type Ref, useEffect, useMemo, useRef, useState } from 'react';
 import { Divider } from '../frame/Divider.tsx';
 import { LEAST_SIZES, MOST_SIZES } from '../layout/useDeskLayout.ts';
 import { MarkList } from '../marks/MarkList.tsx';
 import { plural } from '../time/words.ts';
+import { WordsField } from '../words/WordsField.tsx';
+import { WordsShow } from '../words/WordsShow.tsx';
 
 interface Props {
   readonly assignment: AssignmentHead;
@@ -77,17 +79,17 @@ export const ScoreSlip = memo(function ScoreSlip(p: Props) {
           ) : (
             <p className="mt-3 text-soft">This work has no grade.</p>
           )}
-          <label className="mt-5 block">
-            <span className="text-sm text-soft">
+          <div className="mt-5">
+            <p className="text-sm text-soft">
               Closing words {p.state !== 'handed-back' && <span className="key">c</span>}
-            </span>
+            </p>
             <ClosingField
               value={p.slip.closing.value}
               readOnly={readOnly}
               areaRef={p.fields.closing}
               onClosing={p.does.onClosing}
             />
-          </label>
+          </div>
           <details
             className="mt-5 border-t border-line pt-3"
             onToggle={(e) => setListed(e.currentTarget.open)}
@@ -216,20 +218,37 @@ const ClosingField = memo(function ClosingField({
   areaRef: Ref<HTMLTextAreaElement>;
   onClosing(value: string): void;
 }) {
-  const own = useRef<HTMLTextAreaElement>(null);
-  return (
-    <textarea
-      ref={(el) => {
+  const own = useRef<HTMLTextAreaElement | null>(null);
+  // Given on to whoever puts the cursor there by a key.
+  const given = useMemo(
+    () => ({
+      get current() {
+        return own.current;
+      },
+      set current(el: HTMLTextAreaElement | null) {
         own.current = el;
         if (typeof areaRef === 'function') areaRef(el);
         else if (areaRef) areaRef.current = el;
-      }}
+      },
+    }),
+    [areaRef],
+  );
+  if (readOnly)
+    return (
+      <div className="mt-1 min-h-10 font-hand text-[19px] leading-7 break-words text-garnet">
+        <WordsShow words={value} />
+      </div>
+    );
+  return (
+    <WordsField
+      field={given}
+      label="Closing words"
       className="mt-1 block min-h-28 w-full resize-y rounded-lg border border-transparent bg-transparent font-hand text-[19px] leading-7 text-garnet hover:border-line focus:border-line-strong"
-      placeholder={readOnly ? '' : 'To the student …'}
-      maxLength={6000}
-      readOnly={readOnly}
+      placeholder="To the student …"
+      most={6000}
+      files
       value={value}
-      onChange={(e) => onClosing(e.target.value)}
+      onValue={onClosing}
       onKeyDown={(e) => {
         if (e.key === 'Escape') e.currentTarget.blur();
       }}

@@ -36,7 +36,14 @@ const marks: Mark[] = [
 ];
 
 function show(over: Partial<Parameters<typeof ScoreSlip>[0]> = {}) {
-  const heard = { onGrade: vi.fn(), onClosing: vi.fn(), onDone: vi.fn(), onNext: vi.fn(), onPick: vi.fn() };
+  const heard = {
+    onGrade: vi.fn(),
+    onClosing: vi.fn(),
+    onDone: vi.fn(),
+    onNext: vi.fn(),
+    onPick: vi.fn(),
+    onGather: vi.fn(),
+  };
   render(
     <ScoreSlip
       assignment={assignment}

@@ -1,0 +1,112 @@
+import {
+  type Desk,
+  fillPhrase,
+  leadPoint,
+  type MarginMark,
+  type MarkingPen,
+  type NoteMark,
+  numberQuestions,
+  openBlank,
+  type Phrase,
+  questionAt,
+} from '@jotmark/core';
+import { type ComponentType, createElement, useEffect, useMemo, useState } from 'react';
+import { PhraseGhosts, type PhraseSite, quoted } from '../bank/PhraseGhosts.tsx';
+import { type Bank, useBank } from '../bank/useBank.ts';
+import { useStable } from '../frame/useStable.ts';
+import type { GhostsProps } from '../words/WordsField.tsx';
+import type { DeskHand } from './useDeskHand.ts';
+import type { DeskNotes } from './useDeskNotes.ts';
+
+interface Options {
+  readonly desk: Desk;
+  /** Of the note pen that is in hand, if it is one. */
+  readonly pen: MarkingPen | null;
+  /** Puts a note there that is finished, or whose blank is to be filled. */
+  put(note: NoteMark, edit: boolean): void;
+  /** The note with what belongs to a phrase beside its words. */
+  onLike(note: MarginMark, like: (note: NoteMark) => NoteMark): void;
+}
+
+/** A note as its phrase has it: its focus, its points, its ink. */
+const likePhrase =
+  (phrase: Phrase) =>
+  (note: NoteMark): NoteMark => ({
+    ...note,
+    focus: phrase.focus ?? note.focus,
+    colour: phrase.colour ?? note.colour,
+    ...(phrase.points !== null && { points: phrase.points }),
+  });
+
+/** Phrases at this desk: what stands below words, what a key or a tap on the bank puts onto the page. */
+export function useDeskPhrases({ desk, pen, put, onLike }: Options) {
+  const bank: Bank = useBank();
+  const [armed, setArmed] = useState<Phrase | null>(null);
+  const numbers = useMemo(
+    () => new Map(desk.asked.flatMap((a) => [...numberQuestions(a.questions)])),
+    [desk.asked],
+  );
+  const does = useStable({
+    questionOf: (note: MarginMark) => {
+      const asked = desk.asked.find((a) => a.document === note.document);
+      const question = asked && questionAt(asked.questions, note.page, leadPoint(note));
+      return question ? { id: question.id, number: numbers.get(question.id) ?? '' } : null;
+    },
+    onTaken: (note: MarginMark, phrase: Phrase) => {
+      if (phrase.focus || phrase.colour || phrase.points !== null) onLike(note, likePhrase(phrase));
+    },
+    /** Puts a phrase where this empty note stands. */
+    putPhrase: (note: NoteMark, phrase: Phrase) => {
+      const question = does.questionOf(note);
+      const words = fillPhrase(phrase.words, {
+        name: desk.student.given,
+        words: quoted(note),
+        question: question?.number ?? null,
+      });
+      put({ ...likePhrase(phrase)(note), words }, openBlank(words) !== null);
+      bank.used(phrase.id, desk.handIn.id, { markId: note.id, questionId: question?.id ?? null });
+    },
+  });
+  const { given } = desk.student;
+  const handInId = desk.handIn.id;
+  const Ghosts: ComponentType<GhostsProps> = useMemo(() => {
+    const site: PhraseSite = {
+      name: given,
+      handInId,
+      questionOf: does.questionOf,
+      onTaken: does.onTaken,
+    };
+    return (p: GhostsProps) => createElement(PhraseGhosts, { ...p, site });
+  }, [given, handInId, does]);
+  /** The pen that puts a phrase. */
+  const penOf = (phrase: Phrase): MarkingPen => ({
+    tool: 'note',
+    name: 'phrase',
+    colour: phrase.colour ?? (pen?.tool === 'note' ? pen.colour : 'garnet'),
+    focus: phrase.focus,
+  });
+  return {
+    bank,
+    Ghosts,
+    armed,
+    penOf,
+    arm: (phrase: Phrase | null) =>
+      setArmed((before) => (phrase && before?.id === phrase.id ? null : phrase)),
+    does,
+    withKey: (key: string) => bank.phrases.find((p) => p.key === key) ?? null,
+  };
+}
+
+export type DeskPhrases = ReturnType<typeof useDeskPhrases>;
+
+/** A phrase that was tapped is put where the pen goes next; while places are added, the pen adds them. */
+export function usePhraseInHand(hand: DeskHand, notes: DeskNotes, phrases: DeskPhrases): void {
+  const { armed, penOf, does, arm } = phrases;
+  const { lend } = hand;
+  useEffect(() => lend(armed && penOf(armed)), [lend, armed]);
+  hand.made.current = (mark) => {
+    if (!armed || mark.kind !== 'note') return notes.does.make(mark);
+    arm(null);
+    does.putPhrase(mark, armed);
+  };
+}

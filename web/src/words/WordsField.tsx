@@ -1,0 +1,156 @@
+import type { MarginMark } from '@jotmark/core';
+import { Bold, Italic, Link2, List, Paperclip, Sigma } from 'lucide-react';
+import {
+  type ComponentType,
+  createContext,
+  type KeyboardEvent,
+  lazy,
+  type RefObject,
+  Suspense,
+  use,
+  useRef,
+  useState,
+} from 'react';
+import { tip } from '../frame/tip.ts';
+import { listed, nextItem, putIn, type Selected, wrapped } from './form.ts';
+
+/** What stands below words while they are written: phrases of a bank. `take` gives the words from now on. */
+export interface GhostsProps {
+  readonly words: string;
+  /** The note whose words they are; null: words that stand at no place. */
+  readonly about: MarginMark | null;
+  readonly field: RefObject<HTMLTextAreaElement | null>;
+  take(words: string): void;
+}
+/** Where phrases are at hand, what shows them; elsewhere null. */
+export const GhostsHere = createContext<ComponentType<GhostsProps> | null>(null);
+
+const MoreTools = lazy(() => import('./MoreTools.tsx').then((m) => ({ default: m.MoreTools })));
+
+interface Props {
+  readonly label: string;
+  readonly value: string;
+  readonly most: number;
+  readonly className: string;
+  readonly placeholder?: string;
+  readonly readOnly?: boolean;
+  readonly field: RefObject<HTMLTextAreaElement | null>;
+  readonly about?: MarginMark;
+  /** Whether files can be laid beside the words: teachers can. */
+  readonly files?: boolean;
+  onValue(words: string): void;
+  onBlur?(): void;
+  onKeyDown?(e: KeyboardEvent<HTMLTextAreaElement>): void;
+}
+
+/**
+ * A field for words with a light form: bold and italic by their usual keys, lists go on by themselves, and a row of small tools while one writes. What
+ * stands in it is what was typed.
+ */
+export function WordsField(p: Props) {
+  const { field } = p;
+  const [on, setOn] = useState(false);
+  const [tool, setTool] = useState<'link' | 'formula' | 'file' | null>(null);
+  const Ghosts = use(GhostsHere);
+  const holder = useRef<HTMLDivElement>(null);
+  const selected = (): Selected => {
+    const el = field.current!;
+    return { words: el.value, start: el.selectionStart, end: el.selectionEnd };
+  };
+  const put = (next: Selected) => {
+    p.onValue(next.words.slice(0, p.most));
+    requestAnimationFrame(() => {
+      field.current?.focus();
+      field.current?.setSelectionRange(next.start, next.end);
+    });
+  };
+  const onKeyDown = (e: KeyboardEvent<HTMLTextAreaElement>) => {
+    const mod = (e.ctrlKey || e.metaKey) && !e.altKey && !e.shiftKey;
+    const next =
+      mod && e.key === 'b'
+        ? wrapped(selected(), '**')
+        : mod && e.key === 'i'
+          ? wrapped(selected(), '*')
+          : e.key === 'Enter' && !e.ctrlKey && !e.metaKey && !e.shiftKey
+            ? nextItem(selected())
+            : null;
+    if (next) {
+      e.preventDefault();
+      e.stopPropagation();
+      return put(next);
+    }
+    p.onKeyDown?.(e);
+  };
+  const tools = [
+    ['Bold', Bold, () => put(wrapped(selected(), '**'))],
+    ['Italic', Italic, () => put(wrapped(selected(), '*'))],
+    ['List', List, () => put(listed(selected()))],
+    ['Link', Link2, () => setTool('link')],
+    ['Formula', Sigma, () => setTool('formula')],
+    ...(p.files ? ([['File', Paperclip, () => setTool('file')]] as const) : []),
+  ] as const;
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: it only hears whether the cursor is within
+    <div
+      ref={holder}
+      onFocus={() => setOn(true)}
+      onBlur={(e) => {
+        if (holder.current?.contains(e.relatedTarget as Node | null)) return;
+        // A file is being chosen in a window of the system's: the words are not left.
+        if (tool === 'file') return;
+        setOn(false);
+        setTool(null);
+        p.onBlur?.();
+      }}
+    >
+      <textarea
+        ref={field}
+        rows={1}
+        aria-label={p.label}
+        className={p.className}
+        placeholder={p.placeholder}
+        maxLength={p.most}
+        readOnly={p.readOnly}
+        value={p.value}
+        onChange={(e) => p.onValue(e.target.value)}
+        onKeyDown={onKeyDown}
+      />
+      {on && !p.readOnly && (
+        <div
+          role="toolbar"
+          aria-label="Form of the words"
+          className="flex gap-0.5 text-soft"
+          onPointerDown={(e) => (e.target as HTMLElement).closest('input') || e.preventDefault()}
+        >
+          {tools.map(([label, Icon, act]) => (
+            <button
+              key={label}
+              type="button"
+              tabIndex={-1}
+              aria-label={label}
+              {...tip(label)}
+              className="grid size-6 place-items-center rounded hover:bg-action-wash hover:text-action"
+              onClick={act}
+            >
+              <Icon size={13} aria-hidden="true" />
+            </button>
+          ))}
+        </div>
+      )}
+      {tool && (
+        <Suspense fallback={null}>
+          <MoreTools
+            tool={tool}
+            selected={selected}
+            onPut={(said) => {
+              setTool(null);
+              if (said !== null) put(putIn(selected(), said));
+              else field.current?.focus();
+            }}
+          />
+        </Suspense>
+      )}
+      {on && Ghosts && <Ghosts words={p.value} about={p.about ?? null} field={field} take={p.onValue} />}
+    </div>
+  );
+}
