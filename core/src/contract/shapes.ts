@@ -203,6 +203,8 @@ export const MessagePlace = z
     /** The words they are about. */
     quote: Quote.optional(),
     instead: Instead.optional(),
+    /** The moment of the working trail they are about. */
+    moment: Moment.optional(),
   })
   .refine((place) => !place.instead || place.quote, 'words to change');
 export type MessagePlace = z.infer<typeof MessagePlace>;
@@ -255,6 +257,10 @@ export const UnreadLine = z.object({
 });
 export type UnreadLine = z.infer<typeof UnreadLine>;
 
+/** A worksheet that was filled in: what shows it in a hand-in, the pages it was filled in on, and its questions. */
+export const FilledIn = z.object({ document: DocumentId, from: DocumentId, questions: Questions });
+export type FilledIn = z.infer<typeof FilledIn>;
+
 export const Desk = z.object({
   copyId: CopyId,
   assignment: AssignmentHead,
@@ -271,7 +277,7 @@ export const Desk = z.object({
   handedBack: z.boolean(),
   documents: z.array(DocumentState),
   /** Of worksheets that were filled in: their questions, by the document that shows them. */
-  asked: z.array(z.object({ document: DocumentId, questions: Questions })),
+  asked: z.array(FilledIn),
   marking: MarkingState,
   /** The page its marking was left at, counted from 0 through all documents. */
   leftAt: z.int(),
@@ -346,6 +352,7 @@ export const HandBackShape = z.object({
   handedBackAt: Moment,
   snapshot: Snapshot,
   documents: z.array(DocumentState),
+  filled: z.array(FilledIn),
 });
 export type HandBackShape = z.infer<typeof HandBackShape>;
 
@@ -393,6 +400,7 @@ export const Work = z.object({
       handedInAt: Moment,
       claimedAt: Moment.nullable(),
       documents: z.array(DocumentState),
+      filled: z.array(FilledIn),
     })
     .nullable(),
   handBack: HandBackShape.nullable(),

@@ -96,7 +96,7 @@ export const workRoutes = {
         place: MessagePlace.nullable().optional(),
         act: MessageAct.nullable().optional(),
       })
-      .refine((said) => said.words !== '' || said.act, 'words'),
+      .refine((said) => said.words !== '' || said.act || said.place?.instead, 'words'),
     reply: ConversationShape,
   }),
   readMessages: route(

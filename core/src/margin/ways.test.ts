@@ -133,7 +133,7 @@ describe('what is alike', () => {
     focus: null,
     madeAt: 1,
     kind: 'note',
-    place: { on: 'spot', x: n, y: n },
+    place: { on: 'spot', x: 10 * n, y: 10 * n },
     words,
     ...over,
   });

@@ -28,6 +28,15 @@ export const signOf = (mark: {
   readonly sign?: FocusSign | undefined;
 }): FocusSign => mark.sign ?? SIGN_OF[mark.colour];
 
+/** A mark with the sign that its focus has among these; the colour it was made in tells the sign where the focus is none of them. */
+export function withSignOf<M extends { readonly focus: string | null; readonly colour: InkColour }>(
+  mark: M,
+  focuses: readonly Focus[],
+): M {
+  const sign = focuses.find((f) => f.name === mark.focus)?.sign;
+  return !sign || sign === signOf(mark) ? mark : { ...mark, sign };
+}
+
 /** One line of a legend: a focus as it is found on marks, and how many there are. */
 export interface FocusCount {
   readonly name: string;

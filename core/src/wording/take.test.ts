@@ -1,8 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { document, testId } from '../changes/arbitrary.ts';
-import type { MarkId } from '../ids/id.ts';
+import type { MarkId, QuestionId } from '../ids/id.ts';
 import type { Suggestion } from '../marks/mark.ts';
+import { takeOnAnswers } from './answers.ts';
+import { quoteIn, suggestionIn } from './said.ts';
 import { fitOf, spanOf, takeAll, takeSuggestion } from './take.ts';
 
 const quoteAt = (text: string, exact: string, nth = 0) => {
@@ -138,5 +140,45 @@ describe('a suggestion taken on a typed answer', () => {
       ),
       { seed: 12 },
     );
+  });
+
+  test('is taken on the answer in which its words stand, of several alike the one with the same surroundings', () => {
+    const [a, b] = [testId<QuestionId>(1), testId<QuestionId>(2)];
+    const answers = new Map([
+      [a, 'It is stepe there.'],
+      [b, SAID],
+    ]);
+    const mark = swap(quoteAt(SAID, 'stepe,'), 'steep,');
+    expect(takeOnAnswers(mark, answers)).toEqual({
+      ok: true,
+      question: b,
+      text: 'The hill is steep, and the river is deep.',
+    });
+    expect(takeOnAnswers(swap(quoteAt(SAID, 'is'), 'was'), answers)).toMatchObject({ question: b });
+    expect(takeOnAnswers(mark, new Map([[a, 'All new.']]))).toEqual({ ok: false });
+  });
+});
+
+describe('a change of wording said while work goes on', () => {
+  const place = { document, page: 0, x: 5, y: 6 };
+  const said = (over: object) => suggestionIn({ id: testId(9), at: 1, place: { ...place, ...over } });
+  test('quotes what was chosen in the answer, and is taken on it as it stands then', () => {
+    const quote = quoteIn(SAID, 11, 18)!;
+    expect(quote).toMatchObject({ exact: 'stepe,', prefix: 'The hill is ', start: 12 });
+    const taken = (instead: object) => {
+      const mark = said({ quote, instead });
+      return mark && takeSuggestion(`So: ${SAID}`, mark);
+    };
+    expect(taken({ kind: 'swap', words: 'steep,' })).toMatchObject({
+      text: `So: ${SAID.replace('stepe', 'steep')}`,
+    });
+    expect(taken({ kind: 'cut' })).toMatchObject({ text: `So: ${SAID.replace(' stepe,', '')}` });
+    expect(taken({ kind: 'add', words: 'indeed' })).toMatchObject({
+      text: `So: ${SAID.replace('stepe,', 'stepe, indeed')}`,
+    });
+  });
+  test('is none where only something is said, and nothing is quoted where nothing is chosen', () => {
+    expect(said({})).toBeNull();
+    expect(quoteIn(SAID, 3, 4)).toBeNull();
   });
 });

@@ -1,22 +1,10 @@
-import {
-  type CopyId,
-  type Desk,
-  type DocumentId,
-  type DocumentState,
-  type HandInId,
-  readQuestions,
-  seenName,
-} from '@jotmark/core';
+import { type CopyId, type Desk, type DocumentState, type HandInId, seenName } from '@jotmark/core';
 import { HEAD, headOf } from '../assignment/head.ts';
 import { newestHandIn } from '../copy/away.ts';
-import {
-  CopyTable,
-  HandInDocumentTable,
-  MarkingTable,
-  WorksheetVersionTable,
-} from '../database/entities/index.ts';
-import { as, col, type Db, pick, pickOne } from '../database/pick.ts';
+import { CopyTable, MarkingTable } from '../database/entities/index.ts';
+import { as, col, pickOne } from '../database/pick.ts';
 import { find } from '../database/write.ts';
+import { filledIn } from '../document/filled.ts';
 import { documentsOf } from '../document/state.ts';
 import { Fault } from '../fault.ts';
 import type { House } from '../house.ts';
@@ -61,22 +49,8 @@ export async function openDesk(house: House, copyId: CopyId): Promise<Desk> {
     },
     handedBack: cameBack,
     documents: blindNames(students.blind, await documentsOf(db, handInId)),
-    asked: await askedIn(db, handInId),
+    asked: await filledIn(db, handInId),
     marking: await stateOf(db, marking),
     leftAt: marking?.leftAt ?? 0,
   };
-}
-
-/** The questions of the worksheets that were filled in for this hand-in. */
-async function askedIn(db: Db, handInId: HandInId): Promise<Desk['asked']> {
-  const rows = await pick(
-    db
-      .createQueryBuilder(HandInDocumentTable, 'h')
-      .innerJoin('h.document', 'd')
-      .innerJoin(WorksheetVersionTable.table, 'v', 'v.id = d.versionId')
-      .where('h.handInId = :handInId', { handInId })
-      .orderBy('h.position'),
-    { document: col('d.id', as.id<DocumentId>()), questions: col('v.questions', as.json(readQuestions)) },
-  );
-  return [...rows];
 }

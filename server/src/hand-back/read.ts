@@ -2,6 +2,7 @@ import type { CopyId, HandBackShape } from '@jotmark/core';
 import { HandBackTable, HandInTable } from '../database/entities/index.ts';
 import type { Db } from '../database/pick.ts';
 import { find } from '../database/write.ts';
+import { filledIn } from '../document/filled.ts';
 import { documentsOf } from '../document/state.ts';
 
 /** The newest hand-back of a copy, as it was frozen; null before there is one. Reads nothing of any marking. */
@@ -22,5 +23,6 @@ export async function newestHandBack(db: Db, copyId: CopyId): Promise<HandBackSh
     handedBackAt: row.handedBackAt,
     snapshot: row.content,
     documents: await documentsOf(db, row.handInId),
+    filled: await filledIn(db, row.handInId),
   };
 }

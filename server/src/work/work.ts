@@ -18,6 +18,7 @@ import { readCopyState } from '../copy/state.ts';
 import { CopyMemberTable, CopyTable, HandInTable, MembershipTable } from '../database/entities/index.ts';
 import { as, col, type Db, pick, pickOne, type RowOfPicks } from '../database/pick.ts';
 import { update } from '../database/write.ts';
+import { filledIn } from '../document/filled.ts';
 import { documentsOf } from '../document/state.ts';
 import { Fault } from '../fault.ts';
 import { newestHandBack } from '../hand-back/read.ts';
@@ -140,6 +141,7 @@ export async function readWork(house: House, person: Person, copyId: CopyId): Pr
           handedInAt: row.handedInAt!,
           claimedAt: row.claimedAt,
           documents: await documentsOf(db, row.handInId),
+          filled: await filledIn(db, row.handInId),
         }
       : null,
     handBack: await newestHandBack(db, copyId),

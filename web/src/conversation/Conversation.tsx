@@ -1,6 +1,6 @@
 import { type CopyId, MESSAGE_LIMIT, type MessageId } from '@jotmark/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useId } from 'react';
+import { useEffect, useRef } from 'react';
 import { call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
 import { tell } from '../ask/stale.ts';
@@ -10,6 +10,10 @@ import { type WordLetter, wordsLane } from '../outbox/letter.ts';
 import { newId } from '../outbox/new-id.ts';
 import { outbox } from '../outbox/outbox.ts';
 import { useOutbox } from '../outbox/useSheetKeeper.ts';
+import { WordsField } from '../words/WordsField.tsx';
+import { WordsShow } from '../words/WordsShow.tsx';
+import { MessageWords, ToMoment } from './SaidHere.tsx';
+import { ACT_WORDS } from './talk.ts';
 
 export const conversationQuery = (copyId: CopyId) => ({
   queryKey: keys.messages(copyId),
@@ -38,7 +42,7 @@ export function Conversation({ copyId, withWhom }: { copyId: CopyId; withWhom: s
   const messages = data?.messages ?? [];
   const personId = session.person!.id;
   const [words, write] = useKeptText(placeOfWords(personId, copyId));
-  const field = useId();
+  const field = useRef<HTMLTextAreaElement | null>(null);
   useOutbox();
   const waiting = outbox
     .waitingIn(wordsLane(copyId))
@@ -65,9 +69,13 @@ export function Conversation({ copyId, withWhom }: { copyId: CopyId; withWhom: s
           >
             <p className="text-xs text-soft">
               {m.mine ? 'You' : m.by}
-              {m.cover && ', with the copy'} · {clock.moment(m.at, Date.now())}
+              {m.cover && ', with the copy'}
+              {m.act && ` ${ACT_WORDS[m.act]} ${m.place?.instead ? 'a change of words' : 'a note'}`} ·{' '}
+              {clock.moment(m.at, Date.now())}
+              {m.mine && (m.seen ? ' · read' : ' · not read yet')}
             </p>
-            <p className="break-words whitespace-pre-wrap">{m.words}</p>
+            <MessageWords message={m} />
+            <ToMoment message={m} copyId={copyId} />
           </li>
         ))}
         {waiting.map((letter) => (
@@ -75,7 +83,9 @@ export function Conversation({ copyId, withWhom }: { copyId: CopyId; withWhom: s
             <p className="text-xs text-soft" role="status">
               You · {WAITS[outbox.lane(wordsLane(copyId)).save]}
             </p>
-            <p className="break-words whitespace-pre-wrap">{letter.words}</p>
+            <div className="break-words">
+              <WordsShow words={letter.words} />
+            </div>
           </li>
         ))}
       </ol>
@@ -86,15 +96,15 @@ export function Conversation({ copyId, withWhom }: { copyId: CopyId; withWhom: s
           if (words.trim()) say(words.trim());
         }}
       >
-        <label htmlFor={field} className="text-sm text-soft">
-          Write to {withWhom}
-        </label>
-        <textarea
-          id={field}
+        <p className="text-sm text-soft">Write to {withWhom}</p>
+        <WordsField
+          field={field}
+          label={`Write to ${withWhom}`}
           className="field mt-1 min-h-16"
+          most={MESSAGE_LIMIT}
+          files={session.person!.role === 'teacher'}
           value={words}
-          maxLength={MESSAGE_LIMIT}
-          onChange={(e) => write(e.target.value)}
+          onValue={write}
         />
         <button type="submit" className="quiet mt-2" disabled={!words.trim()}>
           Send

@@ -144,8 +144,11 @@ function Pages({ d }: { d: DeskNow }) {
       onActivate={d.does.onActivate}
       over={(page, view) => {
         const here = fixed || hold.editing ? NO_MARKS : marks.picked;
+        const said = d.saidHere(page, view);
+        if (here.length === 0 && !beingWritten) return said;
         return (
-          (here.length > 0 || beingWritten) && (
+          <>
+            {said}
             <OverPage
               page={page}
               view={view}
@@ -163,7 +166,7 @@ function Pages({ d }: { d: DeskNow }) {
                 onRemove: () => hold.takeAway(marks.picked),
               }}
             />
-          )
+          </>
         );
       }}
     />

@@ -21,6 +21,7 @@ import { useDeskPhrases, usePhraseInHand } from './useDeskPhrases.ts';
 import { useLeftAt } from './useLeftAt.ts';
 import { usePilePlace } from './usePilePlace.ts';
 import { useStanding } from './useStanding.ts';
+import { useTalks } from './useTalks.tsx';
 import { useTurnPage } from './useTurnPage.ts';
 import { useTyping } from './useTyping.ts';
 
@@ -45,6 +46,7 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
   const hand = useDeskHand({ desk, me, keeper, fixed: stands.fixed, paper, marks, notes });
   const phrases = useDeskPhrases({
     desk,
+    focuses: marks.focuses,
     pen: isMarkingPen(hand.own) ? hand.own : null,
     put: marks.hold.lay,
     onLike: (note, like) => note.kind === 'note' && notes.does.onRemake(note, like(note)),
@@ -120,12 +122,14 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
     },
   });
   const { onWords, onRemove, onFold, onRemake } = notes.does;
+  const { below, saidHere } = useTalks(desk, marks.inMargin);
   const look = useMemo(
     (): MarginLook => ({
       ...paper.look,
       writing: stands.fixed ? null : { onWords, onRemove, onFold, onRemake, Tools: NoteTools },
+      below,
     }),
-    [paper.look, stands.fixed, onWords, onRemove, onFold, onRemake],
+    [paper.look, stands.fixed, onWords, onRemove, onFold, onRemake, below],
   );
   // The tray is made anew only when a pen is taken or changed, not with every mark.
   const trayHand = useMemo(
@@ -159,6 +163,7 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
     go,
     does,
     look,
+    saidHere,
     /** Everything but the paper is laid out when the paper is seen. */
     paperSeen: useAfterPaint(paper.measured),
   };

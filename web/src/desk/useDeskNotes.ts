@@ -1,5 +1,4 @@
 import {
-  asSmallest,
   findYourself,
   gatherAlike,
   isSuggestion,
@@ -14,38 +13,16 @@ import {
   standsAlso,
 } from '@jotmark/core';
 import { useMemo, useState } from 'react';
-import { toast } from 'sonner';
 import { useStable } from '../frame/useStable.ts';
 import { exchange, putChange, standing } from '../outbox/changes.ts';
 import { newId } from '../outbox/new-id.ts';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
-import { indexOfMark } from '../paper/marks-by-page.ts';
-import { plural } from '../time/words.ts';
 import type { DeskMarks } from './useDeskMarks.ts';
 import type { DeskPaper } from './useDeskPaper.ts';
 import type { useTyping } from './useTyping.ts';
 
 /** What a student reads at the further places of a slip that was put right once. */
 const FIND_IT = 'The same again here. Find it and put it right.';
-
-/** A swap that was left: where a whole sentence was written anew, only what changed stays a suggestion. */
-export function useSmallest(keeper: SheetKeeper, paper: DeskPaper): (mark: Mark) => void {
-  return (mark) => {
-    if (mark.kind !== 'swap') return;
-    const text = paper.texts[indexOfMark(paper.pages, mark)];
-    const small = text && asSmallest(mark, text, () => newId<MarkId>());
-    if (!small) return;
-    const [first, ...more] = small;
-    keeper.do(
-      // Of another kind it is another mark: the swap goes.
-      first!.kind === mark.kind
-        ? [putChange(keeper, first!, mark), ...more.map((m) => putChange(keeper, m, null))]
-        : exchange(keeper, [mark], [{ ...first!, id: newId<MarkId>() }, ...more]),
-      `words:${mark.id}`,
-    );
-    toast(`Only what changes is suggested: ${plural(small.length, 'place', 'places')}.`);
-  };
-}
 
 interface Options {
   readonly keeper: SheetKeeper;

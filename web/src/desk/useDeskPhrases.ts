@@ -1,5 +1,6 @@
 import {
   type Desk,
+  type Focus,
   fillPhrase,
   leadPoint,
   type MarginMark,
@@ -9,6 +10,7 @@ import {
   openBlank,
   type Phrase,
   questionAt,
+  withSignOf,
 } from '@jotmark/core';
 import { type ComponentType, createElement, useEffect, useMemo, useState } from 'react';
 import { PhraseGhosts, type PhraseSite, quoted } from '../bank/PhraseGhosts.tsx';
@@ -20,6 +22,7 @@ import type { DeskNotes } from './useDeskNotes.ts';
 
 interface Options {
   readonly desk: Desk;
+  readonly focuses: readonly Focus[];
   /** Of the note pen that is in hand, if it is one. */
   readonly pen: MarkingPen | null;
   /** Puts a note there that is finished, or whose blank is to be filled. */
@@ -28,18 +31,23 @@ interface Options {
   onLike(note: MarginMark, like: (note: NoteMark) => NoteMark): void;
 }
 
-/** A note as its phrase has it: its focus, its points, its ink. */
-const likePhrase =
-  (phrase: Phrase) =>
-  (note: NoteMark): NoteMark => ({
-    ...note,
-    focus: phrase.focus ?? note.focus,
-    colour: phrase.colour ?? note.colour,
-    ...(phrase.points !== null && { points: phrase.points }),
-  });
+/** A note as its phrase has it: its focus with the colour and sign of that, its points, its own ink before that of its focus. */
+const likePhrase = (phrase: Phrase, focuses: readonly Focus[]) => {
+  const focus = focuses.find((f) => f.name === phrase.focus);
+  return ({ sign: _, ...note }: NoteMark): NoteMark =>
+    withSignOf(
+      {
+        ...note,
+        focus: phrase.focus ?? note.focus,
+        colour: phrase.colour ?? focus?.colour ?? note.colour,
+        ...(phrase.points !== null && { points: phrase.points }),
+      },
+      focuses,
+    );
+};
 
 /** Phrases at this desk: what stands below words, what a key or a tap on the bank puts onto the page. */
-export function useDeskPhrases({ desk, pen, put, onLike }: Options) {
+export function useDeskPhrases({ desk, focuses, pen, put, onLike }: Options) {
   const bank: Bank = useBank();
   const [armed, setArmed] = useState<Phrase | null>(null);
   const numbers = useMemo(
@@ -53,7 +61,7 @@ export function useDeskPhrases({ desk, pen, put, onLike }: Options) {
       return question ? { id: question.id, number: numbers.get(question.id) ?? '' } : null;
     },
     onTaken: (note: MarginMark, phrase: Phrase) => {
-      if (phrase.focus || phrase.colour || phrase.points !== null) onLike(note, likePhrase(phrase));
+      if (phrase.focus || phrase.colour || phrase.points !== null) onLike(note, likePhrase(phrase, focuses));
     },
     /** Puts a phrase where this empty note stands. */
     putPhrase: (note: NoteMark, phrase: Phrase) => {
@@ -63,7 +71,7 @@ export function useDeskPhrases({ desk, pen, put, onLike }: Options) {
         words: quoted(note),
         question: question?.number ?? null,
       });
-      put({ ...likePhrase(phrase)(note), words }, openBlank(words) !== null);
+      put({ ...likePhrase(phrase, focuses)(note), words }, openBlank(words) !== null);
       bank.used(phrase.id, desk.handIn.id, { markId: note.id, questionId: question?.id ?? null });
     },
   });
@@ -82,7 +90,10 @@ export function useDeskPhrases({ desk, pen, put, onLike }: Options) {
   const penOf = (phrase: Phrase): MarkingPen => ({
     tool: 'note',
     name: 'phrase',
-    colour: phrase.colour ?? (pen?.tool === 'note' ? pen.colour : 'garnet'),
+    colour:
+      phrase.colour ??
+      focuses.find((f) => f.name === phrase.focus)?.colour ??
+      (pen?.tool === 'note' ? pen.colour : 'garnet'),
     focus: phrase.focus,
   });
   return {

@@ -13,6 +13,7 @@ import { PageHeading } from '../margin/MarkedPage.tsx';
 import { PageOverlay } from '../paper/PageOverlay.tsx';
 import { PageSheet, viewOf } from '../paper/PageSheet.tsx';
 import type { ShownPage } from '../paper/page-list.ts';
+import { WordsShow } from '../words/WordsShow.tsx';
 import { AnswerField } from './AnswerField.tsx';
 
 interface Props {
@@ -37,6 +38,13 @@ export interface Pin {
   readonly id: string;
   readonly place: MessagePlace;
   readonly words: string;
+  /** A change of wording that is proposed there. */
+  readonly instead?: {
+    readonly quoted: string;
+    /** Null: nothing, the words go. */
+    readonly words: string | null;
+    onAccept(): void;
+  };
 }
 
 const NONE: readonly Mark[] = [];
@@ -107,10 +115,25 @@ function Pins({ pins, view }: { pins: readonly Pin[]; view: PageView }) {
           className="size-3 shrink-0 rounded-full border-2 border-paper bg-action shadow"
           aria-hidden="true"
         />
-        {pin.words && (
+        {(pin.words || pin.instead) && (
           <span className="ml-1 max-w-56 rounded-md bg-action px-2 py-1 text-sm leading-snug text-white shadow-lg">
             <span className="sr-only">Your teacher, at this spot: </span>
-            {pin.words}
+            {pin.words && <WordsShow words={pin.words} />}
+            {pin.instead && (
+              <>
+                <span className="block">
+                  “{pin.instead.quoted}” →{' '}
+                  {pin.instead.words === null ? 'leave it out' : `“${pin.instead.words}”`}
+                </span>
+                <button
+                  type="button"
+                  className="pointer-events-auto mt-1 rounded bg-raised px-2 py-0.5 text-action"
+                  onClick={pin.instead.onAccept}
+                >
+                  Accept
+                </button>
+              </>
+            )}
           </span>
         )}
       </div>

@@ -8,6 +8,7 @@ import {
   type MessageId,
   makeId,
   type PersonId,
+  type QuestionId,
 } from '@jotmark/core';
 import { openDB } from 'idb';
 import { beforeEach, describe, expect, test } from 'vitest';
@@ -238,6 +239,30 @@ describe('the outbox of a tab', () => {
     expect(outbox.waitingIn(handInId)).toHaveLength(2);
     outbox.end();
   });
+});
+
+test('changes of one answer of a copy that is not open build on each other, also before the server’s word of the first is here', async () => {
+  const question = id<QuestionId>();
+  const version = id<ChangeId>();
+  await outbox.begin(id<PersonId>(), false);
+  const said = [{ question, value: 'the rode is steep', version }];
+  const swap = (from: string, to: string) =>
+    outbox.changeAnswer(copyId, said, (answers) => {
+      const text = answers.get(question)!;
+      return text.includes(from) ? { question, text: text.replace(from, to) } : null;
+    });
+  expect(await swap('rode', 'road')).toBe(true);
+  expect(await swap('steep', 'gentle')).toBe(true);
+  expect(await swap('rode', 'road')).toBe(false);
+  const lane = outbox.lane(copyId);
+  const [one, two] = lane.waiting as Extract<Change, { type: 'answer' }>[];
+  expect(one).toMatchObject({ base: version, was: 'the rode is steep', value: 'the road is steep' });
+  expect(two).toMatchObject({ base: one!.id, was: 'the road is steep', value: 'the road is gentle' });
+  await lane.drop(new Set([one!.id, two!.id]));
+  // Both are sent; the view still has the server’s word of before.
+  expect(await swap('gentle', 'easy')).toBe(true);
+  expect(lane.waiting).toMatchObject([{ base: two!.id, value: 'the road is easy' }]);
+  outbox.end();
 });
 
 describe('the browser’s database', () => {

@@ -6,6 +6,7 @@ import {
   type CopyId,
   type HandInId,
   type PersonId,
+  type QuestionId,
   type SlipField,
   type SlipValue,
   same,
@@ -79,11 +80,20 @@ export interface SlipWrite<F extends SlipField> {
   readonly base: ChangeId | null;
 }
 
+/** An answer of a student's copy as the server said it last. */
+export interface AnswerStands {
+  readonly question: QuestionId;
+  readonly value: string;
+  readonly version: ChangeId | null;
+}
+
 /**
  * All that this tab keeps before it is sent, outside of React: the keepers of the sheets that are open (many may be), and lanes of which no
  * sheet is open. Of one person at a time: nothing of one is ever sent in the name of another.
  */
 export class Outbox {
+  /** Answers that this tab wrote in copies that are not open, and the version that the server had said before. */
+  readonly #answered = new Map<QuestionId, AnswerStands & { readonly before: ChangeId | null }>();
   #device: Device | null | undefined;
   #opening: Promise<Device | null> | null = null;
   #person: { readonly id: PersonId; readonly student: boolean } | null = null;
@@ -305,6 +315,49 @@ export class Outbox {
     ]);
     this.#changed();
     await lane.written();
+  }
+
+  /**
+   * Changes an answer of a copy that may not be open. `remake` is given the answers as they stand now, with what this device wrote since the server
+   * last said them, and says which answer is another; or null. Resolves when it is kept, with whether there was anything to change.
+   */
+  async changeAnswer(
+    copyId: CopyId,
+    said: readonly AnswerStands[],
+    remake: (answers: ReadonlyMap<QuestionId, string>) => { question: QuestionId; text: string } | null,
+  ): Promise<boolean> {
+    await this.device();
+    const open = this.#keepers.get(copyId);
+    if (open) {
+      const { answers } = open.keeper.view.sheet;
+      const made = remake(new Map([...answers].map(([q, a]) => [q, a.value])));
+      if (made) open.keeper.answer(made.question, made.text, `accept:${made.question}`, 0);
+      return made !== null;
+    }
+    const lane = this.lane(copyId);
+    await lane.written();
+    const stands = new Map<QuestionId, AnswerStands>();
+    for (const now of said) {
+      // What was sent a moment ago stands there before the server's word of it is here.
+      const own = this.#answered.get(now.question);
+      stands.set(now.question, own && own.before === now.version ? own : now);
+    }
+    for (const l of lane.waiting)
+      if (l.type === 'answer')
+        stands.set(l.question, { question: l.question, value: l.value, version: l.id });
+    const made = remake(new Map([...stands].map(([q, a]) => [q, a.value])));
+    if (!made) return false;
+    const { question, text } = made;
+    const was = stands.get(question);
+    const id = newId<ChangeId>();
+    lane.put([
+      { id, base: was?.version ?? null, type: 'answer', question, value: text, was: was?.value ?? '' },
+    ]);
+    const before = said.find((a) => a.question === question)?.version ?? null;
+    this.#answered.set(question, { question, value: text, version: id, before });
+    this.#changed();
+    await lane.written();
+    return true;
   }
 
   /** What waits in a lane of which no sheet is open. */

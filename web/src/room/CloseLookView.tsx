@@ -8,6 +8,7 @@ import {
   type MessagePlace,
   numberQuestions,
   type QuestionId,
+  quoteIn,
   takesWords,
   toPage,
 } from '@jotmark/core';
@@ -17,7 +18,8 @@ import { Link, useParams } from 'react-router';
 import { addressOf, CallFailed, call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
 import { useTell } from '../ask/stale.ts';
-import { Conversation } from '../conversation/Conversation.tsx';
+import { Conversation, conversationQuery } from '../conversation/Conversation.tsx';
+import { useSaidHere } from '../conversation/SaidHere.tsx';
 import { answerIntoSight } from '../fields/into-sight.ts';
 import { SheetStack } from '../fields/SheetStack.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
@@ -29,6 +31,7 @@ import { outbox } from '../outbox/outbox.ts';
 import { marksByPage } from '../paper/marks-by-page.ts';
 import { viewOf } from '../paper/PageSheet.tsx';
 import { usePageList } from '../paper/page-list.ts';
+import { WordsField } from '../words/WordsField.tsx';
 
 /** Who comes: the teacher who bends over one copy. Sees it grow, says a word at the very spot, shows it to the class without its name. */
 export function CloseLookView() {
@@ -85,6 +88,8 @@ function Look({ look, live }: { look: CloseLook; live: boolean }) {
   }, [ready, measured, row.atQuestion]);
   const marks = useMemo(() => look.state.marks.flatMap((m) => (m.mark ? [m.mark] : [])), [look.state]);
   const last = useRef<ReturnType<typeof marksByPage>>([]);
+  const said = useQuery(conversationQuery(row.copyId)).data?.messages;
+  const saidHere = useSaidHere(said);
   const byPage = useMemo(() => {
     last.current = marksByPage(marks, pages, last.current);
     return last.current;
@@ -109,7 +114,19 @@ function Look({ look, live }: { look: CloseLook; live: boolean }) {
     if (!paper || !page || shown) return;
     const rect = paper.getBoundingClientRect();
     const [x, y] = toPage(viewOf(page.frame, page.turn, zoom), [e.clientX - rect.left, e.clientY - rect.top]);
-    setPlace({ document: page.document, page: page.page, x: Math.round(x), y: Math.round(y) });
+    // Words that were chosen in an answer are what is meant.
+    const field = e.target as HTMLTextAreaElement;
+    const quote =
+      typeof field.selectionEnd === 'number'
+        ? quoteIn(field.value, field.selectionStart, field.selectionEnd)
+        : null;
+    setPlace({
+      document: page.document,
+      page: page.page,
+      x: Math.round(x),
+      y: Math.round(y),
+      ...(quote && { quote }),
+    });
   };
   return (
     <div className="flex h-full flex-col">
@@ -169,6 +186,7 @@ function Look({ look, live }: { look: CloseLook; live: boolean }) {
                 answerAt={(id) => answers.get(id) ?? ''}
                 onType={() => {}}
                 onFocus={() => {}}
+                over={(page, view) => (shown ? null : saidHere(page, view))}
               />
             )
           )}
@@ -190,7 +208,7 @@ function Look({ look, live }: { look: CloseLook; live: boolean }) {
             <p className="mb-3 text-soft">
               {place
                 ? 'Your words will point to the spot you chose.'
-                : 'Press on a spot of the page to say something about it.'}
+                : 'Press on a spot of the page to say something about it, or choose words of an answer to propose others.'}
             </p>
             {place && <SayAtSpot copyId={row.copyId} place={place} onSaid={() => setPlace(null)} />}
             <Conversation copyId={row.copyId} withWhom={row.student.given} />
@@ -202,10 +220,22 @@ function Look({ look, live }: { look: CloseLook; live: boolean }) {
 }
 
 function SayAtSpot({ copyId, place, onSaid }: { copyId: CopyId; place: MessagePlace; onSaid(): void }) {
+  const field = useRef<HTMLTextAreaElement | null>(null);
   const [words, setWords] = useState('');
+  const [instead, setInstead] = useState<string | null>(null);
+  useEffect(() => field.current?.focus(), []);
+  const proposes = instead !== null;
   const say = () => {
-    if (!words.trim()) return;
-    outbox.say(copyId, { type: 'word', id: newId<MessageId>(), words: words.trim(), place });
+    if (!words.trim() && !proposes) return;
+    const change = instead?.trim()
+      ? { kind: 'swap' as const, words: instead.trim() }
+      : { kind: 'cut' as const };
+    outbox.say(copyId, {
+      type: 'word',
+      id: newId<MessageId>(),
+      words: words.trim(),
+      place: proposes ? { ...place, instead: change } : place,
+    });
     onSaid();
   };
   return (
@@ -216,22 +246,46 @@ function SayAtSpot({ copyId, place, onSaid }: { copyId: CopyId; place: MessagePl
         say();
       }}
     >
-      <label>
-        <span className="text-sm">Words at this spot</span>
-        <textarea
-          ref={(el) => el?.focus()}
-          className="field mt-1"
-          value={words}
-          maxLength={4000}
-          onChange={(e) => setWords(e.target.value)}
-        />
-      </label>
+      {place.quote && (
+        <p className="mb-1 text-sm">{proposes ? <s>{place.quote.exact}</s> : <q>{place.quote.exact}</q>}</p>
+      )}
+      {place.quote &&
+        (proposes ? (
+          <input
+            ref={(el) => {
+              if (el && !el.dataset.had) {
+                el.dataset.had = 'yes';
+                el.focus();
+              }
+            }}
+            className="field mb-2"
+            aria-label="Words instead"
+            placeholder="other words; nothing: leave it out"
+            maxLength={1000}
+            value={instead}
+            onChange={(e) => setInstead(e.target.value)}
+          />
+        ) : (
+          <button type="button" className="quiet mb-2" onClick={() => setInstead('')}>
+            Propose other words
+          </button>
+        ))}
+      <p className="text-sm">Words at this spot</p>
+      <WordsField
+        field={field}
+        label="Words at this spot"
+        className="field mt-1"
+        most={4000}
+        files
+        value={words}
+        onValue={setWords}
+      />
       <div className="mt-2 flex gap-2">
-        <button type="submit" className="act" disabled={!words.trim()}>
-          Say it at once
+        <button type="submit" className="act" disabled={!words.trim() && !proposes}>
+          Send now
         </button>
         <button type="button" className="quiet" onClick={onSaid}>
-          Not now
+          Cancel
         </button>
       </div>
     </form>

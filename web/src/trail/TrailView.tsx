@@ -19,7 +19,7 @@ import {
 import { useQuery } from '@tanstack/react-query';
 import { Pause, Play } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { Navigate, useParams } from 'react-router';
+import { Navigate, useParams, useSearchParams } from 'react-router';
 import { CallFailed, call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
 import { answerIntoSight } from '../fields/into-sight.ts';
@@ -31,6 +31,7 @@ import { useZoom } from '../hand/useZoom.ts';
 import { marksByPage } from '../paper/marks-by-page.ts';
 import { usePageList } from '../paper/page-list.ts';
 import { plural } from '../time/words.ts';
+import { placeOfLine, SayAtMoment } from './SayAtMoment.tsx';
 import { lengthWords, sittingWords, stepWords } from './trail-words.ts';
 
 /** Who comes: a teacher who wonders, or the student it is about; both see the same. When was what written, and how did it read on the way. */
@@ -86,7 +87,10 @@ function Player({ data }: { data: Data }) {
   const { clock } = useHere();
   const { lines, strokes } = data.trail;
   const reader = useMemo(() => new TrailReader(lines), [lines]);
-  const [at, setAt] = useState(lines.length);
+  const [params] = useSearchParams();
+  const moment = Number(params.get('moment')) || null;
+  const upTo = (moment: number) => lines.filter((l) => l.at <= moment).length;
+  const [at, setAt] = useState(() => (moment ? upTo(moment) : lines.length));
   const [playing, setPlaying] = useState(false);
   const [one, setOne] = useState<QuestionId | null>(null);
   useEffect(() => {
@@ -109,6 +113,11 @@ function Player({ data }: { data: Data }) {
     return out;
   }, [data.sheets]);
   const line = at > 0 ? lines[at - 1]! : null;
+  const copyId = CopyId.parse(useParams().copyId);
+  const goTo = (when: number) => {
+    setPlaying(false);
+    setAt(upTo(when));
+  };
   return (
     <main className="flex min-h-0 flex-1 flex-col lg:flex-row">
       <aside
@@ -149,6 +158,7 @@ function Player({ data }: { data: Data }) {
           ))}
         </select>
         {one && <Way lines={lines} question={one} at={at} onGo={setAt} />}
+        <SayAtMoment copyId={copyId} place={line && placeOfLine(data.sheets, strokes, line)} onGo={goTo} />
       </aside>
       <div className="flex min-h-0 min-w-0 flex-1 flex-col">
         <Pages

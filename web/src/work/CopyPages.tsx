@@ -39,6 +39,7 @@ export function CopyPages({ c }: { c: OpenCopyNow }) {
                 numbers={copy.numbers}
                 readOnly={readOnly}
                 pins={c.pins}
+                over={c.saidHere}
                 answerAt={c.answerAt}
                 onType={answers.onType}
                 onFocus={c.onFocus}

@@ -1,10 +1,12 @@
 import type { Work } from '@jotmark/core';
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useRef } from 'react';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
 import { tell } from '../ask/stale.ts';
+import { conversationQuery } from '../conversation/Conversation.tsx';
+import { useSaidHere } from '../conversation/SaidHere.tsx';
 import { SheetStack } from '../fields/SheetStack.tsx';
 import { useHere } from '../frame/session.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
@@ -30,6 +32,8 @@ export function HandedIn({ work }: { work: Work }) {
   const scroller = useRef<HTMLDivElement>(null);
   const { zoom, measured } = useZoom(scroller, pages, ready, 0);
   const byPage = useMemo(() => pages.map(() => []), [pages]);
+  const said = useQuery(conversationQuery(copyId)).data?.messages;
+  const saidHere = useSaidHere(said, work.handIn?.filled);
   const takeBack = useMutation({
     mutationFn: () => call('takeBack', { params: { copyId } }),
     onSuccess: (next) => {
@@ -108,6 +112,7 @@ export function HandedIn({ work }: { work: Work }) {
                 answerAt={() => ''}
                 onType={() => {}}
                 onFocus={() => {}}
+                over={saidHere}
               />
             ) : (
               !settled && <p className="mt-10 text-center text-soft">Making the pages …</p>

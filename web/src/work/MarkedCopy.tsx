@@ -1,27 +1,38 @@
 import {
+  countFocuses,
   formatPoints,
   type HandBackShape,
   inReadingOrder,
   isMarginMark,
   type MarginMark,
+  type Mark,
+  plainWords,
   type Work,
+  withEchoes,
 } from '@jotmark/core';
+import { useQuery } from '@tanstack/react-query';
 import { Download } from 'lucide-react';
 import { useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { CallFailed, call } from '../api/call.ts';
 import { saveOrdered } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { conversationQuery } from '../conversation/Conversation.tsx';
+import { useSaidHere } from '../conversation/SaidHere.tsx';
+import { TalkAt } from '../conversation/TalkAt.tsx';
+import { isSettled, NO_TALK, talksOf } from '../conversation/talk.ts';
 import { useHere } from '../frame/session.tsx';
 import { Waiting } from '../frame/states.tsx';
 import { useZoom } from '../hand/useZoom.ts';
 import { FocusSignGlyph } from '../look/glyphs.tsx';
 import { MarkedPageStack } from '../margin/MarkedPageStack.tsx';
-import { PLAIN_MARGIN } from '../margin/margin-look.ts';
+import { type MarginLook, PLAIN_MARGIN } from '../margin/margin-look.ts';
 import { describeMark } from '../marks/describe.ts';
 import { Enclosures } from '../paper/Enclosures.tsx';
 import { marksByPage } from '../paper/marks-by-page.ts';
-import { usePageList } from '../paper/page-list.ts';
+import { usePageList, usePageTexts } from '../paper/page-list.ts';
+import { WordsShow } from '../words/WordsShow.tsx';
+import { SuggestionActs } from './SuggestionActs.tsx';
 import { Task } from './Task.tsx';
 
 /** Who comes: the student whose work came back. Reads the words first, finds each note at its place, sees the grade last. */
@@ -31,6 +42,31 @@ export function MarkedCopy({ work, handBack }: { work: Work; handBack: HandBackS
   const [active, setActive] = useState<string | null>(null);
   const scroller = useRef<HTMLDivElement>(null);
   const notes = useMemo(() => inReadingOrder(snapshot.marks).filter(isMarginMark), [snapshot]);
+  const said = useQuery(conversationQuery(work.row.copyId)).data?.messages;
+  const saidHere = useSaidHere(said, handBack.filled);
+  const talks = useMemo(() => talksOf(said ?? []), [said]);
+  const typed = useMemo(() => new Set(handBack.filled.map((f) => f.document)), [handBack]);
+  const settledAt = (note: MarginMark) => isSettled(talks.get(note.id) ?? NO_TALK, note, typed);
+  const settled = notes.filter(settledAt).length;
+  const look = useMemo(
+    (): MarginLook => ({
+      ...PLAIN_MARGIN,
+      below: (note) => {
+        const talk = talks.get(note.id) ?? NO_TALK;
+        const settled = isSettled(talk, note, typed);
+        const about = { note, talk, settled };
+        return (
+          <TalkAt
+            {...about}
+            copyId={work.row.copyId}
+            open={note.id === active}
+            acts={<SuggestionActs {...about} work={work} inFile={!typed.has(note.document)} />}
+          />
+        );
+      },
+    }),
+    [work, talks, typed, active],
+  );
 
   const goTo = (note: MarginMark) => {
     setActive(note.id);
@@ -45,14 +81,20 @@ export function MarkedCopy({ work, handBack }: { work: Work; handBack: HandBackS
         aria-label="What your teacher says"
       >
         {snapshot.closing && (
-          <p className="font-hand text-[21px] leading-[30px] whitespace-pre-wrap text-garnet">
-            {snapshot.closing}
-          </p>
+          <div className="font-hand text-[21px] leading-[30px] break-words text-garnet">
+            <WordsShow words={snapshot.closing} />
+          </div>
         )}
         <p className="mt-2 text-sm text-soft">
           {snapshot.markedBy}, {clock.moment(handBack.handedBackAt, Date.now())}
         </p>
         <h2 className="mt-5 font-bold">{notes.length ? 'Notes on your pages' : 'No notes on your pages'}</h2>
+        {notes.length > 0 && (
+          <p className="text-sm text-soft">
+            {settled} of {notes.length} done
+          </p>
+        )}
+        <Legend marks={snapshot.marks} />
         <ol className="mt-1 divide-y divide-line">
           {notes.map((note) => (
             <li key={note.id}>
@@ -62,9 +104,9 @@ export function MarkedCopy({ work, handBack }: { work: Work; handBack: HandBackS
                 className={`flex w-full items-baseline gap-2 rounded px-1 py-2 text-left hover:bg-action-wash ${active === note.id ? 'bg-action-wash' : ''}`}
                 onClick={() => goTo(note)}
               >
-                <FocusSignGlyph colour={note.colour} size={11} />
-                <span className="min-w-0 break-words whitespace-pre-wrap">
-                  {note.kind === 'note' ? note.words : describeMark(note)}
+                <FocusSignGlyph colour={note.colour} sign={note.sign} size={11} />
+                <span className={`min-w-0 break-words ${settledAt(note) ? 'text-soft line-through' : ''}`}>
+                  {note.kind === 'note' ? plainWords(note.words) : describeMark(note)}
                 </span>
               </button>
             </li>
@@ -89,8 +131,31 @@ export function MarkedCopy({ work, handBack }: { work: Work; handBack: HandBackS
           <Task work={work} />
         </div>
       </aside>
-      <MarkedPages handBack={handBack} scroller={scroller} active={active} onActive={setActive} />
+      <MarkedPages
+        handBack={handBack}
+        scroller={scroller}
+        active={active}
+        look={look}
+        over={saidHere}
+        onActive={setActive}
+      />
     </main>
+  );
+}
+
+/** What the signs mean. */
+function Legend({ marks }: { marks: readonly Mark[] }) {
+  const focuses = countFocuses(marks.filter((m) => isMarginMark(m) || m.kind === 'highlight'));
+  if (focuses.length === 0) return null;
+  return (
+    <p className="mt-1 flex flex-wrap gap-x-3 text-sm text-soft">
+      {focuses.map((f) => (
+        <span key={f.name} className="inline-flex items-center gap-1">
+          <FocusSignGlyph colour={f.colour} sign={f.sign} size={10} />
+          {f.name}
+        </span>
+      ))}
+    </p>
   );
 }
 
@@ -98,13 +163,16 @@ interface PagesProps {
   readonly handBack: HandBackShape;
   readonly scroller: React.RefObject<HTMLDivElement | null>;
   readonly active: string | null;
+  readonly look: MarginLook;
+  readonly over: ReturnType<typeof useSaidHere>;
   onActive(id: string | null): void;
 }
 
-function MarkedPages({ handBack, scroller, active, onActive }: PagesProps) {
+function MarkedPages({ handBack, scroller, active, look, over, onActive }: PagesProps) {
   const { snapshot } = handBack;
   const { pages, settled } = usePageList(handBack.documents, snapshot.turns);
-  const byPage = useMemo(() => marksByPage(snapshot.marks, pages, []), [snapshot, pages]);
+  const byPage = useMemo(() => marksByPage(withEchoes(snapshot.marks), pages, []), [snapshot, pages]);
+  const texts = usePageTexts(pages);
   const ready = settled && pages.length > 0;
   const { zoom, measured } = useZoom(scroller, pages, ready);
   if (settled && pages.length === 0)
@@ -114,7 +182,7 @@ function MarkedPages({ handBack, scroller, active, onActive }: PagesProps) {
       </div>
     );
   if (!ready) return <Waiting what="your pages" />;
-  const picked = snapshot.marks.filter((m) => m.id === active);
+  const picked = withEchoes(snapshot.marks).filter((m) => m.id === active);
   return (
     <div
       ref={scroller}
@@ -132,7 +200,9 @@ function MarkedPages({ handBack, scroller, active, onActive }: PagesProps) {
           byPage={byPage}
           picked={picked}
           active={active}
-          look={PLAIN_MARGIN}
+          texts={texts}
+          look={look}
+          over={over}
           onActivate={(note) => onActive(note?.id ?? null)}
         />
       )}

@@ -5,6 +5,7 @@ import {
   type PersonId,
   type Question,
   type QuestionId,
+  takeOnAnswers,
   type Work,
 } from '@jotmark/core';
 import { useCallback, useState } from 'react';
@@ -72,7 +73,14 @@ export function useOpenCopy(work: Work, keeper: SheetKeeper, personId: PersonId)
     waits: readOnly && kept.save !== 'saving',
     saving: answers.pending && kept.save === 'saved' ? ('saving' as const) : kept.save,
     back,
-    pins: useWordsAtOnce(copyId),
+    ...useWordsAtOnce(copyId, (mark) => {
+      answers.flush();
+      const now = new Map([...keeper.view.sheet.answers].map(([q, a]) => [q, a.value] as const));
+      const taken = readOnly ? null : takeOnAnswers(mark, now);
+      if (!taken?.ok) return false;
+      keeper.answer(taken.question, taken.text, `accept:${mark.id}`);
+      return true;
+    }),
     answerAt: (id: QuestionId) => sheet.answers.get(id)?.value ?? '',
     unanswered: unanswered.map((u) => ({ ...u, number: copy.numbers.get(u.id) ?? '' })),
     activeAt,

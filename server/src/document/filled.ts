@@ -1,0 +1,21 @@
+import { type DocumentId, type FilledIn, type HandInId, readQuestions } from '@jotmark/core';
+import { HandInDocumentTable, WorksheetVersionTable } from '../database/entities/index.ts';
+import { as, col, type Db, pick } from '../database/pick.ts';
+
+/** The worksheets that were filled in for a hand-in, with their questions. */
+export async function filledIn(db: Db, handInId: HandInId): Promise<FilledIn[]> {
+  const rows = await pick(
+    db
+      .createQueryBuilder(HandInDocumentTable, 'h')
+      .innerJoin('h.document', 'd')
+      .innerJoin(WorksheetVersionTable.table, 'v', 'v.id = d.versionId')
+      .where('h.handInId = :handInId', { handInId })
+      .orderBy('h.position'),
+    {
+      document: col('d.id', as.id<DocumentId>()),
+      from: col('v.documentId', as.id<DocumentId>()),
+      questions: col('v.questions', as.json(readQuestions)),
+    },
+  );
+  return [...rows];
+}

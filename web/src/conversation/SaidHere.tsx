@@ -1,0 +1,121 @@
+import {
+  type FilledIn,
+  type Message,
+  type PageView,
+  plainWords,
+  type SaidSpot,
+  spotsOf,
+  toScreen,
+} from '@jotmark/core';
+import { MessageSquareText } from 'lucide-react';
+import { type ReactNode, useMemo, useState } from 'react';
+import { Link } from 'react-router';
+import { useHere } from '../frame/session.tsx';
+import { tip } from '../frame/tip.ts';
+import { WordsShow } from '../words/WordsShow.tsx';
+import { ACT_WORDS } from './talk.ts';
+
+const NONE: readonly FilledIn[] = [];
+
+/** What was said at places of a copy while work went on, without `apart`: drawn over each page by the function that this gives, the same one for as long as nothing of it changes. */
+export function useSaidHere(
+  messages: readonly Message[] | undefined,
+  filled: readonly FilledIn[] = NONE,
+  apart?: ReadonlySet<string>,
+) {
+  return useMemo(() => {
+    const spots = spotsOf(
+      (messages ?? []).filter((m) => !apart?.has(m.id)),
+      filled,
+    );
+    const drawn = new Map<string, ReactNode>();
+    return (page: { document: string; page: number }, view: PageView): ReactNode => {
+      const here = spots.filter((s) => s.document === page.document && s.page === page.page);
+      if (here.length === 0) return null;
+      // The same nodes for the same page: pages are made anew when something of them is another.
+      const key = `${page.document}/${page.page} ${JSON.stringify(view)}`;
+      if (!drawn.has(key))
+        drawn.set(
+          key,
+          here.map((s) => <SaidHere key={s.messages[0]!.id} spot={s} view={view} />),
+        );
+      return drawn.get(key);
+    };
+  }, [messages, filled, apart]);
+}
+
+/** A small sign over the spot, beside the words that stand there; what was said opens below it. */
+function SaidHere({ spot, view }: { spot: SaidSpot; view: PageView }) {
+  const { clock } = useHere();
+  const [open, setOpen] = useState(false);
+  const [x, y] = toScreen(view, [spot.x, spot.y]);
+  const first = plainWords(spot.messages[0]!.words) || 'other words proposed';
+  return (
+    // biome-ignore lint/a11y/noStaticElementInteractions: Escape closes what the button in it opened
+    <div
+      data-own-pointer
+      className="absolute z-20"
+      style={{ left: Math.min(x, view.width - 20), top: y - 20 }}
+      onKeyDown={(e) => {
+        if (e.key !== 'Escape' || !open) return;
+        e.stopPropagation();
+        setOpen(false);
+      }}
+    >
+      <button
+        type="button"
+        aria-expanded={open}
+        aria-label={`Said here while work went on: ${first}`}
+        {...tip(first)}
+        className="grid size-5 place-items-center rounded-full bg-raised text-action opacity-80 shadow hover:opacity-100"
+        onClick={() => setOpen(!open)}
+      >
+        <MessageSquareText size={14} aria-hidden="true" />
+      </button>
+      {open && (
+        <ol
+          className={`absolute top-6 w-60 space-y-2 rounded-lg border border-line bg-raised p-2 text-sm shadow-lg ${x > view.width - 240 ? 'right-0' : 'left-0'}`}
+        >
+          {spot.messages.map((m) => (
+            <li key={m.id} className="break-words">
+              <p className="text-xs text-soft">
+                {m.mine ? 'You' : m.by}
+                {m.act && ` ${ACT_WORDS[m.act]}`} · {clock.moment(m.at, Date.now())}
+                {m.mine && (m.seen ? ' · read' : ' · not read yet')}
+              </p>
+              <MessageWords message={m} />
+            </li>
+          ))}
+        </ol>
+      )}
+    </div>
+  );
+}
+
+/** The words of a message, and what they are about: the words they quote, and what should come in their place. */
+export function MessageWords({ message: { words, place } }: { message: Message }) {
+  const instead = place?.instead;
+  return (
+    <div className="break-words">
+      {place?.quote && (
+        <p className="text-[13px] text-soft">
+          {instead && instead.kind !== 'add' ? <s>{place.quote.exact}</s> : `“${place.quote.exact}”`}
+          {instead && instead.kind !== 'cut' && <b className="text-text"> → {instead.words}</b>}
+        </p>
+      )}
+      {words && <WordsShow words={words} />}
+    </div>
+  );
+}
+
+/** Leads to the moment of the working trail that a message is about. */
+export function ToMoment({ message, copyId }: { message: Message; copyId: string }) {
+  const { clock } = useHere();
+  const moment = message.place?.moment;
+  if (moment === undefined) return null;
+  return (
+    <Link to={`/copies/${copyId}/trail?moment=${moment}`} className="text-[13px] text-action underline">
+      how it stood {clock.moment(moment, Date.now())}
+    </Link>
+  );
+}

@@ -1,0 +1,41 @@
+import type { DocumentId, MarginMark, MarkId, Message, MessageAct } from '@jotmark/core';
+
+/** What was said and done at one mark. */
+export interface Talk {
+  readonly messages: readonly Message[];
+  /** What was done last; null: nothing yet. */
+  readonly act: MessageAct | null;
+  readonly unread: number;
+}
+
+export const NO_TALK: Talk = { messages: [], act: null, unread: 0 };
+
+/** The conversation on a copy, by the marks it is about. */
+export function talksOf(messages: readonly Message[]): ReadonlyMap<MarkId, Talk> {
+  const out = new Map<MarkId, Talk>();
+  for (const m of messages) {
+    const mark = m.place?.mark;
+    if (!mark) continue;
+    const before = out.get(mark) ?? NO_TALK;
+    out.set(mark, {
+      messages: [...before.messages, m],
+      act: m.act ?? before.act,
+      unread: before.unread + (m.unread ? 1 : 0),
+    });
+  }
+  return out;
+}
+
+/** Whose words a student can have changed by accepting: those typed on these documents. In a file they change them themselves. */
+export type Typed = ReadonlySet<DocumentId>;
+
+/** Done with: declined, sorted, or accepted where that made the change; and not opened again. */
+export const isSettled = ({ act }: Talk, mark: MarginMark, typed: Typed): boolean =>
+  act === 'declined' || act === 'sorted' || (act === 'accepted' && typed.has(mark.document));
+
+export const ACT_WORDS: Readonly<Record<MessageAct, string>> = {
+  accepted: 'accepted',
+  declined: 'declined',
+  sorted: 'sorted',
+  reopened: 'opened again',
+};

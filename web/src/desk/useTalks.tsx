@@ -1,0 +1,46 @@
+import type { Desk } from '@jotmark/core';
+import { useQuery } from '@tanstack/react-query';
+import { useMemo } from 'react';
+import { conversationQuery } from '../conversation/Conversation.tsx';
+import { useSaidHere } from '../conversation/SaidHere.tsx';
+import { sayAt, TalkAt } from '../conversation/TalkAt.tsx';
+import { isSettled, NO_TALK, talksOf } from '../conversation/talk.ts';
+import type { BelowNote } from '../margin/margin-look.ts';
+
+/** What was said at places while work went on, over the pages; and of a copy that was handed back, what was answered to its notes, below each. */
+export function useTalks(desk: Desk, active: string | null) {
+  const { copyId, handedBack } = desk;
+  const said = useQuery(conversationQuery(copyId)).data?.messages;
+  const saidHere = useSaidHere(said, desk.asked);
+  const below = useMemo((): BelowNote | null => {
+    if (!handedBack || !said) return null;
+    const talks = talksOf(said);
+    const typed = new Set(desk.asked.map((a) => a.document));
+    return (note) => {
+      const talk = talks.get(note.id) ?? NO_TALK;
+      const settled = isSettled(talk, note, typed);
+      return (
+        <TalkAt
+          copyId={copyId}
+          note={note}
+          talk={talk}
+          open={note.id === active}
+          files
+          settled={settled}
+          acts={
+            settled && (
+              <button
+                type="button"
+                className="quiet !min-h-7 !px-2 !py-0.5 text-[13px]"
+                onClick={() => sayAt(copyId, note, '', 'reopened')}
+              >
+                Reopen
+              </button>
+            )
+          }
+        />
+      );
+    };
+  }, [copyId, handedBack, desk.asked, said, active]);
+  return { below, saidHere };
+}
