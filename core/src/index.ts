@@ -96,4 +96,5 @@ export * from './wording/edits.ts';
 export * from './wording/said.ts';
 export * from './wording/suggest.ts';
 export * from './wording/take.ts';
+export * from './words/set.ts';
 export * from './words/words.ts';

@@ -1,7 +1,7 @@
 /** What the blanks of a phrase stand for where a comment is written. */
 export interface Blanks {
-  /** The student's first name, as it is seen. */
-  readonly name: string;
+  /** The student's first name, as it is seen; null: it is for nobody, or for many. */
+  readonly name: string | null;
   /** The words the comment is about; null: it is about none. */
   readonly words: string | null;
   /** The number of the question it stands at; null: at none. */

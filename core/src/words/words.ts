@@ -88,8 +88,10 @@ function partAt(text: string, i: number, depth: number): Read | null {
       return depth < DEEPEST ? strongAt(text, i, depth) : null;
     case '[':
       return linkAt(text, i);
-    case '$':
-      return formulaAt(text, i);
+    case '$': {
+      const found = formulaAt(text, i);
+      return found && { part: { as: 'formula', tex: found.tex }, length: found.length };
+    }
     default:
       return addressAt(text, i);
   }
@@ -116,23 +118,21 @@ function linkAt(text: string, i: number): Read | null {
   if (!found) return null;
   const [whole, title, href] = found as unknown as [string, string, string];
   if (href.startsWith(FILE)) {
-    const document = DocumentId.safeParse(href.slice(FILE.length));
-    return document.success
-      ? { part: { as: 'file', title, document: document.data }, length: whole.length }
-      : null;
+    const id = DocumentId.safeParse(href.slice(FILE.length));
+    return id.success ? { part: { as: 'file', title, document: id.data }, length: whole.length } : null;
   }
   return ADDRESS.test(href) && URL.canParse(href)
     ? { part: { as: 'link', title, href }, length: whole.length }
     : null;
 }
 
-/** Right after the first sign and right before the last stands something, and no digit follows: “from $5 to $7” is money. */
-function formulaAt(text: string, i: number): Read | null {
+/** The formula that begins here. Right after the first sign and right before the last stands something, and no digit follows: “from $5 to $7” is money. */
+export function formulaAt(text: string, i: number): { readonly tex: string; readonly length: number } | null {
   if (/[\s$]/.test(text[i + 1] ?? ' ')) return null;
   const end = text.indexOf('$', i + 1);
   if (end < 0 || end - i > MOST_FORMULA || /\s/.test(text[end - 1]!) || /\d/.test(text[end + 1] ?? ''))
     return null;
-  return { part: { as: 'formula', tex: text.slice(i + 1, end) }, length: end + 1 - i };
+  return { tex: text.slice(i + 1, end), length: end + 1 - i };
 }
 
 function addressAt(text: string, i: number): Read | null {

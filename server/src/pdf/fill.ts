@@ -1,21 +1,39 @@
-import { type PDFDocument, PDFName, type PDFPage, rgb } from '@cantoo/pdf-lib';
+import {
+  degrees,
+  type PDFDocument,
+  PDFName,
+  type PDFPage,
+  popGraphicsState,
+  pushGraphicsState,
+  rgb,
+  setLineWidth,
+  setStrokingColor,
+  setTextRenderingMode,
+  TextRenderingMode,
+} from '@cantoo/pdf-lib';
 import {
   chosenOf,
   fitAnswer,
   inkOutline,
   layOptions,
   type Mark,
+  type Measure,
+  measureSet,
   numberQuestions,
   type PageFrame,
   type PageText,
+  piecesIn,
   type Question,
   type QuestionId,
+  type SetPiece,
+  setFormulas,
   toPdf,
   unitIsPrinted,
   wrap,
 } from '@jotmark/core';
 import { rgb as inkRgb, n, polygon, polyline } from './drawing.ts';
 import { Fonts } from './fonts.ts';
+import { drawOutlines, formulas } from './formula.ts';
 
 export interface ToFill {
   readonly questions: readonly Question[];
@@ -26,6 +44,10 @@ export interface ToFill {
   /** Text of the clean worksheet, to see which units are printed. */
   readonly text: readonly PageText[];
 }
+
+/** How far italic leans, in degrees; how broad the line is round letters that are bold, as a share of their size. */
+const LEAN = 11;
+const PRINT_BOLD = 0.03;
 
 /** Typed answers are dark, a little blue, so that they are told from print. */
 const TYPED = rgb(0.1, 0.16, 0.36);
@@ -61,8 +83,6 @@ export async function fillSheet(pdf: PDFDocument, what: ToFill): Promise<void> {
     const frame = what.frames[q.page];
     const value = what.answers[q.id] ?? '';
     if (!page || !frame) continue;
-    const write = (text: string, x: number, y: number, size: number) =>
-      writeText(page, frame, fonts, text, x, y, size);
     if (q.answer.kind === 'choice') {
       drawChoice(page, frame, fonts, q, value);
       continue;
@@ -70,9 +90,16 @@ export async function fillSheet(pdf: PDFDocument, what: ToFill): Promise<void> {
     if (!answered.includes(q)) continue;
     const unit =
       q.answer.kind === 'number' && !unitIsPrinted(q, what.text[q.page]) ? ` ${q.answer.unit}` : '';
-    const fitted = fitAnswer(q, value + unit, (t, s) => fonts.width(t, s));
-    for (const line of fitted.lines) write(line.text, line.x, line.y, fitted.size);
-    if (fitted.rest) longer.push({ label: numbers.get(q.id) ?? '', text: value });
+    const set = setFormulas(value + unit, formulas);
+    const { lines, size, rest } = fitAnswer(q, set.text, measureSet(set, measureIn(fonts)));
+    const rows = piecesIn(
+      lines.map((l) => l.text),
+      set,
+      measureIn(fonts),
+      size,
+    );
+    for (const [i, line] of lines.entries()) writePieces(page, frame, fonts, rows[i]!, line.x, line.y, size);
+    if (rest) longer.push({ label: numbers.get(q.id) ?? '', text: value });
   }
   if (longer.length) writeBehind(pdf, fonts, longer);
 }
@@ -85,13 +112,78 @@ export function writeText(
   x: number,
   y: number,
   size: number,
+  lean = 0,
 ) {
   let at = x;
   for (const run of fonts.runs(text)) {
     const [px, py] = toPdf(frame, [at, y]);
-    page.drawText(run.text, { x: px, y: py, size: size / frame.userUnit, font: run.font, color: TYPED });
+    page.drawText(run.text, {
+      x: px,
+      y: py,
+      size: size / frame.userUnit,
+      font: run.font,
+      color: TYPED,
+      ySkew: degrees(lean),
+    });
     at += run.font.widthOfTextAtSize(run.text, size);
   }
+}
+
+const measureIn =
+  (fonts: Fonts): Measure =>
+  (text, size) =>
+    fonts.width(text, size);
+
+/**
+ * A row of set words. A formula is drawn as outlines; what was typed for it lies unseen over them, so that it is found, read aloud and quoted like all
+ * else on the page.
+ */
+export function writePieces(
+  page: PDFPage,
+  frame: PageFrame,
+  fonts: Fonts,
+  pieces: readonly SetPiece[],
+  x: number,
+  y: number,
+  size: number,
+): void {
+  for (const piece of pieces) {
+    const u = 1 / frame.userUnit;
+    if (piece.as === 'text') {
+      if (piece.bold)
+        page.pushOperators(
+          pushGraphicsState(),
+          setTextRenderingMode(TextRenderingMode.FillAndOutline),
+          setLineWidth(size * PRINT_BOLD * u),
+          setStrokingColor(TYPED),
+        );
+      writeText(page, frame, fonts, piece.text, x + piece.x, y, size, piece.italic ? LEAN : 0);
+      if (piece.bold) page.pushOperators(popGraphicsState());
+      continue;
+    }
+    const [px, py] = toPdf(frame, [x + piece.x, y]);
+    const { red, green, blue } = TYPED;
+    const drawing = `q ${n(red)} ${n(green)} ${n(blue)} rg\n${drawOutlines(piece.drawn, px, py, piece.size * u)}\nQ`;
+    const { context } = page.doc;
+    page.node.addContentStream(context.register(context.flateStream(drawing)));
+    const typed = `$${piece.tex}$`;
+    const narrow = Math.min(1, piece.width / fonts.width(typed, size));
+    page.pushOperators(pushGraphicsState(), setTextRenderingMode(TextRenderingMode.Invisible));
+    writeText(page, frame, fonts, typed, x + piece.x, y, size * narrow);
+    page.pushOperators(popGraphicsState());
+  }
+}
+
+/** A text that is longer than a row, in rows from the left, each with its pieces. */
+export function rowsOf(fonts: Fonts, text: string, width: number, size: number): SetPiece[][] {
+  const set = setFormulas(text, formulas);
+  const measure = measureSet(set, measureIn(fonts));
+  return piecesIn(
+    wrap(set.text, width, (t) => measure(t, size)).map((r) => r.text),
+    set,
+    measureIn(fonts),
+    size,
+  );
 }
 
 /** The options with a ring each, the chosen ones filled. They stand on white: print below them would show through. */
@@ -151,12 +243,13 @@ function writeBehind(
   const frame: PageFrame = { crop: [0, 0, SHEET.width, SHEET.height], rotate: 0, userUnit: 1 };
   let page = pdf.addPage([SHEET.width, SHEET.height]);
   let y: number = SHEET.top;
-  const line = (text: string, x: number, size: number = SHEET.size) => {
+  const line = (text: string | readonly SetPiece[], x: number, size: number = SHEET.size) => {
     if (y > SHEET.bottom) {
       page = pdf.addPage([SHEET.width, SHEET.height]);
       y = SHEET.top;
     }
-    writeText(page, frame, fonts, text, x, y, size);
+    if (typeof text === 'string') writeText(page, frame, fonts, text, x, y, size);
+    else writePieces(page, frame, fonts, text, x, y, size);
     y += SHEET.leading;
   };
   line(CONTINUED, SHEET.left, 13);
@@ -164,7 +257,7 @@ function writeBehind(
     y += SHEET.leading / 2;
     line(answer.label, SHEET.left, 13);
     y -= SHEET.leading;
-    const rows = wrap(answer.text, SHEET.width - 2 * SHEET.left - 30, (t) => fonts.width(t, SHEET.size));
-    for (const row of rows) line(row.text, SHEET.left + 30);
+    const rows = rowsOf(fonts, answer.text, SHEET.width - 2 * SHEET.left - 30, SHEET.size);
+    for (const row of rows) line(row, SHEET.left + 30);
   }
 }

@@ -20,15 +20,15 @@ import {
   type MarginMark,
   type PageFrame,
   placesOf,
-  plainWords,
   quarterTurn,
+  textRows,
   toPdf,
   withEchoes,
-  wrap,
 } from '@jotmark/core';
 import { n, rgb } from './drawing.ts';
-import { writeText } from './fill.ts';
+import { writePieces, writeText } from './fill.ts';
 import { Fonts } from './fonts.ts';
+import { formulas } from './formula.ts';
 import { contentsOf } from './said.ts';
 import { Upright } from './upright.ts';
 import { allCarried, type Drawn, type ToAnnotate, Writer } from './write-marks.ts';
@@ -45,7 +45,7 @@ export async function flattenMarks(pdf: PDFDocument, what: ToAnnotate): Promise<
   const notes = inReadingOrder(what.marks).filter(isMarginMark);
   const numbers = new Map(notes.map((note, i) => [note.id, i + 1]));
   const fonts = await Fonts.for(pdf, [
-    '0123456789 → “”×',
+    '0123456789. → “”×•',
     HEADING,
     what.author,
     ...notes.flatMap((note) => [saidBy(note), note.focus ?? '']),
@@ -167,18 +167,19 @@ function drawNumber(page: PDFPage, frame: PageFrame, fonts: Fonts, mark: MarginM
 }
 
 const HEADING = 'Notes';
+const asTyped = (words: string) => words;
 
 /** What a note says, or a suggestion proposes. */
 function saidBy(note: MarginMark): string {
   const answers = note.replies?.map((reply) => `${reply.by || '–'}: ${reply.said}`) ?? [];
-  const why = note.kind !== 'note' && note.reason ? [plainWords(note.reason)] : [];
+  const why = note.kind !== 'note' && note.reason ? [note.reason] : [];
   return [proposed(note), ...why, ...answers].join('\n');
 }
 
 function proposed(note: MarginMark): string {
   switch (note.kind) {
     case 'note':
-      return `${contentsOf(note)}${placesOf(note) > 1 ? ` (${placesOf(note)} ×)` : ''}`;
+      return `${contentsOf(note, asTyped)}${placesOf(note) > 1 ? ` (${placesOf(note)} ×)` : ''}`;
     case 'cut':
       return `“${note.place.quote.exact}” ×`;
     case 'add':
@@ -206,8 +207,9 @@ function writeBehind(pdf: PDFDocument, fonts: Fonts, notes: readonly MarginMark[
   for (const [i, note] of notes.entries()) {
     row(String(i + 1), SHEET.left);
     const text = note.focus ? `${note.focus}: ${saidBy(note)}` : saidBy(note);
-    for (const line of wrap(text, wide, (t) => fonts.width(t, SHEET.size))) {
-      row(line.text, SHEET.left + 34);
+    const rows = textRows({ words: text, w: wide, size: SHEET.size }, (t, s) => fonts.width(t, s), formulas);
+    for (const { pieces, right } of rows) {
+      writePieces(page, frame, fonts, pieces, SHEET.left + 34 + right, y, SHEET.size);
       down(SHEET.leading);
     }
     down(SHEET.leading * 0.4);

@@ -3,7 +3,9 @@ import {
   type Box,
   coverOf,
   formatPoints,
+  HAND_BOLD,
   HAND_LEADING,
+  HAND_LEAN,
   type Mark,
   type PageFrame,
   type QuarterTurn,
@@ -18,6 +20,7 @@ import {
 import type { BytesOf } from './bytes.ts';
 import { n, toRect } from './drawing.ts';
 import { Fonts } from './fonts.ts';
+import { drawOutlines, formulas } from './formula.ts';
 
 /**
  * Appearances of what was written upright while the page was shown turned: page text and stamps. Drawn in a space of their own, x to
@@ -40,7 +43,8 @@ export class Upright {
     const texts: string[] = [];
     const pictures = new Map<string, PDFImage>();
     for (const mark of marks) {
-      if (mark.kind === 'text') texts.push(mark.words);
+      // The signs before the items of lists too.
+      if (mark.kind === 'text') texts.push(mark.words, '•.0123456789');
       if (mark.kind !== 'stamp') continue;
       if (mark.points !== null) texts.push(formatPoints(mark.points));
       const { look } = mark;
@@ -61,16 +65,23 @@ export class Upright {
     colour: readonly number[],
   ): { look: PDFRef; rect: Box; size: number } {
     const fonts = this.#hand!;
-    const rows = textRows(mark, (text, size) => fonts.width(text, size));
+    const rows = textRows(mark, (text, size) => fonts.width(text, size), formulas);
     const u = 1 / frame.userUnit;
     const h = Math.max(mark.h, rows.length * HAND_LEADING * mark.size);
     const used = new Map<string, PDFRef>();
-    const drawn = rows.map((row) => this.#write(used, row.text, row.right * u, -row.down * u, mark.size * u));
-    const w = Math.max(mark.w, ...rows.map((row) => row.right + fonts.width(row.text, mark.size)));
+    const letters: string[] = [];
+    const outlines: string[] = [];
+    for (const row of rows)
+      for (const piece of row.pieces) {
+        const [x, y] = [(row.right + piece.x) * u, -row.down * u];
+        if (piece.as === 'formula') outlines.push(drawOutlines(piece.drawn, x, y, piece.size * u));
+        else letters.push(this.#write(used, piece.text, x, y, mark.size * u, piece));
+      }
+    const w = Math.max(mark.w, ...rows.map((row) => row.end));
     const look = this.#form(
       [0, -h * u, w * u, 0],
       mark.turn,
-      `BT ${paint(colour)} rg ${drawn.join('\n')} ET`,
+      `${paint(colour)} rg ${paint(colour)} RG 1 j\nBT ${letters.join('\n')} ET\n${outlines.join('\n')}`,
       used,
     );
     return { look, rect: toRect(frame, coverOf({ ...mark, w, h })), size: mark.size * u };
@@ -106,8 +117,16 @@ export class Upright {
   }
 
   /** Letters from here on, within a text object. */
-  #write(used: Map<string, PDFRef>, text: string, x: number, y: number, size: number): string {
-    const out = [`1 0 0 1 ${n(x)} ${n(y)} Tm`];
+  #write(
+    used: Map<string, PDFRef>,
+    text: string,
+    x: number,
+    y: number,
+    size: number,
+    form: { readonly bold: boolean; readonly italic: boolean } = PLAIN,
+  ): string {
+    const out = [`1 0 ${form.italic ? HAND_LEAN : 0} 1 ${n(x)} ${n(y)} Tm`];
+    out.push(form.bold ? `2 Tr ${n(size * HAND_BOLD)} w` : '0 Tr');
     for (const { text: letters, font } of this.#hand!.runs(text)) {
       const name = `F${font.ref.objectNumber}`;
       used.set(name, font.ref);
@@ -143,5 +162,7 @@ export class Upright {
     );
   }
 }
+
+const PLAIN = { bold: false, italic: false };
 
 const paint = (colour: readonly number[]) => colour.map(n).join(' ');

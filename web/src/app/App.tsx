@@ -1,5 +1,5 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { type ComponentType, type ReactNode, Suspense, useEffect } from 'react';
+import { type ComponentType, lazy, type ReactNode, Suspense, useEffect } from 'react';
 import { BrowserRouter, Navigate, Route, Routes, useLocation } from 'react-router';
 import { Toaster, toast } from 'sonner';
 import { CallFailed } from '../api/call.ts';
@@ -7,6 +7,7 @@ import { SessionProvider, useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TipLayer } from '../frame/TipLayer.tsx';
 import { OutboxLine } from '../outbox/OutboxLine.tsx';
+import { GhostsHere } from '../words/ghosts.ts';
 import { Fallen } from './Fallen.tsx';
 import { wasLoadedAnew } from './later.tsx';
 import { studentViews, teacherViews, views } from './views.ts';
@@ -31,6 +32,11 @@ function For({ only, children }: { only: 'teacher' | 'student'; children: ReactN
   if (session.person.role !== only) return <Trouble error={new CallFailed('not-yours')} />;
   return children;
 }
+
+/** Where a teacher writes, the phrases of the bank are at hand. */
+const PhrasesAnywhere = lazy(() =>
+  import('../bank/PhraseGhosts.tsx').then((m) => ({ default: m.PhrasesAnywhere })),
+);
 
 type Shown = readonly (readonly [path: string, view: ComponentType])[];
 
@@ -106,7 +112,9 @@ function Views() {
               path={path}
               element={
                 <For only={only}>
-                  <View />
+                  <GhostsHere value={only === 'teacher' ? PhrasesAnywhere : null}>
+                    <View />
+                  </GhostsHere>
                 </For>
               }
             />

@@ -6,6 +6,7 @@ import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
+import { GhostsHere } from '../words/ghosts.ts';
 import { AddPhrases } from './AddPhrases.tsx';
 import { BankFiles } from './BankFiles.tsx';
 import { Doubles } from './Doubles.tsx';
@@ -25,7 +26,10 @@ export function BankView() {
       {bank.error ? (
         <Trouble error={bank.error} again={() => bank.refetch()} />
       ) : bank.loaded ? (
-        <Loaded bank={bank} />
+        // While phrases are written none are offered.
+        <GhostsHere value={null}>
+          <Loaded bank={bank} />
+        </GhostsHere>
       ) : (
         <Waiting what="your comment bank" />
       )}

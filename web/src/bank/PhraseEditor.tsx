@@ -78,7 +78,6 @@ export function PhraseEditor({
             label="Words"
             className="field min-h-16"
             most={PHRASE_LIMIT}
-            files
             value={f.value}
             onValue={f.onChange}
           />

@@ -15,7 +15,7 @@ import { BookmarkPlus } from 'lucide-react';
 import { type RefObject, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { newId } from '../outbox/new-id.ts';
-import type { GhostsProps } from '../words/WordsField.tsx';
+import type { GhostsProps } from '../words/ghosts.ts';
 import { saidOnceMore } from './said-before.ts';
 import { type Bank, useBank } from './useBank.ts';
 
@@ -28,10 +28,11 @@ const FOOT = 96;
 /** What is known where words are written. */
 export interface PhraseSite {
   /** The student's first name, as it is seen. */
-  readonly name: string;
-  readonly handInId: HandInId;
+  readonly name: string | null;
+  /** What is marked; null: it is no marking that is written, and no use is counted. */
+  readonly handInId: HandInId | null;
   /** The question a note stands at, with its number. */
-  questionOf(note: MarginMark): { readonly id: Question['id']; readonly number: string } | null;
+  questionOf?(note: MarginMark): { readonly id: Question['id']; readonly number: string } | null;
   /** A phrase was put into this note: what else belongs to it. */
   onTaken?(note: MarginMark, phrase: Phrase): void;
 }
@@ -43,6 +44,10 @@ interface Props extends GhostsProps {
 /** What a comment is about: its words on the page, if it has some. */
 export const quoted = (note: MarginMark | null): string | null =>
   note && 'quote' in note.place ? note.place.quote.exact.slice(0, 80) : null;
+
+/** Phrases wherever a teacher writes: about nobody that is known. */
+export const PhrasesAnywhere = (p: GhostsProps) => <PhraseGhosts {...p} site={ANYWHERE} />;
+const ANYWHERE: PhraseSite = { name: null, handInId: null };
 
 /** The first blank that is still to be filled is picked, ready to be typed over. */
 function pickBlank(field: RefObject<HTMLTextAreaElement | null>): void {
@@ -66,10 +71,10 @@ export function digitsOf(shown: readonly Phrase[], all: readonly Phrase[]): (Fav
  * Below words that are being written: phrases of the bank that fit what is typed. Tab takes the first, Alt and a digit any, a favourite always under its own;
  * Alt and K keeps what is typed in the bank. Nothing has to be typed to call it.
  */
-export function PhraseGhosts({ words, about, field, take, site }: Props) {
+export function PhraseGhosts({ words, about, field, above, take, site }: Props) {
   const bank = useBank();
   const [taken, setTaken] = useState<string | null>(null);
-  const question = about && site.questionOf(about);
+  const question = about && site.questionOf?.(about);
   const focus = about?.focus ?? null;
   const found = useMemo(() => {
     if (words === taken) return [];
@@ -91,7 +96,8 @@ export function PhraseGhosts({ words, about, field, take, site }: Props) {
     });
     setTaken(said);
     take(said);
-    bank.used(phrase.id, site.handInId, { markId: about?.id ?? null, questionId: question?.id ?? null });
+    if (site.handInId)
+      bank.used(phrase.id, site.handInId, { markId: about?.id ?? null, questionId: question?.id ?? null });
     if (about) site.onTaken?.(about, phrase);
     pickBlank(field);
   };
@@ -122,7 +128,14 @@ export function PhraseGhosts({ words, about, field, take, site }: Props) {
   const offers = words.trim() !== '' && !known;
   if (shown.length === 0 && !offers) return null;
   return (
-    <GhostList shown={shown} digits={digits} field={field} onChoose={choose} onKeep={offers ? keep : null} />
+    <GhostList
+      shown={shown}
+      digits={digits}
+      field={field}
+      above={above}
+      onChoose={choose}
+      onKeep={offers ? keep : null}
+    />
   );
 }
 
@@ -130,17 +143,19 @@ function GhostList(p: {
   readonly shown: readonly Phrase[];
   readonly digits: readonly (string | null)[];
   readonly field: RefObject<HTMLTextAreaElement | null>;
+  readonly above: boolean;
   onChoose(phrase: Phrase): void;
   readonly onKeep: (() => void) | null;
 }) {
   // Where there is no room below the words they stand above them.
   const list = useRef<HTMLDivElement>(null);
-  const [above, setAbove] = useState(false);
+  const [noRoom, setNoRoom] = useState(false);
+  const above = p.above || noRoom;
   useLayoutEffect(() => {
     const card = p.field.current?.closest('article, form, label, aside')?.getBoundingClientRect();
     const at = p.field.current?.getBoundingClientRect();
     const bottom = Math.min(card?.bottom ?? Infinity, (at?.bottom ?? 0) + 40);
-    if (list.current) setAbove(bottom + list.current.offsetHeight > window.innerHeight - FOOT);
+    if (list.current) setNoRoom(bottom + list.current.offsetHeight > window.innerHeight - FOOT);
   });
   return (
     <div className="relative" data-own-pointer onPointerDown={(e) => e.preventDefault()}>

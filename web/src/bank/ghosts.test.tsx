@@ -72,7 +72,14 @@ function writing(bank: readonly Phrase[] = BANK) {
     return (
       <article>
         <textarea ref={field} aria-label="Words" value={words} onChange={(e) => setWords(e.target.value)} />
-        <PhraseGhosts words={words} about={{ ...note, words }} field={field} take={setWords} site={site} />
+        <PhraseGhosts
+          words={words}
+          about={{ ...note, words }}
+          field={field}
+          above={false}
+          take={setWords}
+          site={site}
+        />
       </article>
     );
   }

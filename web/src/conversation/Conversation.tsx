@@ -102,9 +102,9 @@ export function Conversation({ copyId, withWhom }: { copyId: CopyId; withWhom: s
           label={`Write to ${withWhom}`}
           className="field mt-1 min-h-16"
           most={MESSAGE_LIMIT}
-          files={session.person!.role === 'teacher'}
           value={words}
           onValue={write}
+          onSend={() => words.trim() && say(words.trim())}
         />
         <button type="submit" className="quiet mt-2" disabled={!words.trim()}>
           Send

@@ -44,12 +44,10 @@ interface Props {
   readonly settled: boolean;
   /** What can be done beside answering. */
   readonly acts?: ReactNode;
-  /** Files can be laid beside what is said: by teachers. */
-  readonly files?: boolean;
 }
 
 /** Below a note: what was answered and done, oldest first, and a field to answer. What is sorted folds to one line. */
-export function TalkAt({ copyId, note, talk, open, settled, acts, files = false }: Props) {
+export function TalkAt({ copyId, note, talk, open, settled, acts }: Props) {
   const { clock } = useHere();
   const client = useQueryClient();
   const newest = talk.messages.at(-1)?.at ?? 0;
@@ -91,12 +89,12 @@ export function TalkAt({ copyId, note, talk, open, settled, acts, files = false 
           </li>
         ))}
       </ol>
-      <Answer onSay={(words) => sayAt(copyId, note, words, null)} files={files} acts={acts} />
+      <Answer onSay={(words) => sayAt(copyId, note, words, null)} acts={acts} />
     </div>
   );
 }
 
-function Answer({ onSay, files, acts }: { onSay(words: string): void; files: boolean; acts: ReactNode }) {
+function Answer({ onSay, acts }: { onSay(words: string): void; acts: ReactNode }) {
   const field = useRef<HTMLTextAreaElement | null>(null);
   const [words, setWords] = useState('');
   const send = () => {
@@ -112,12 +110,11 @@ function Answer({ onSay, files, acts }: { onSay(words: string): void; files: boo
         className="field !min-h-8 w-full !px-2 !py-1 text-[13px]"
         placeholder="Answer …"
         most={MESSAGE_LIMIT}
-        files={files}
         value={words}
         onValue={setWords}
+        onSend={send}
         onKeyDown={(e) => {
           e.stopPropagation();
-          if (e.key === 'Enter' && (e.ctrlKey || e.metaKey)) send();
           if (e.key === 'Escape') e.currentTarget.blur();
         }}
       />

@@ -2,7 +2,7 @@ import { type Desk, formatPoints } from '@jotmark/core';
 import { useMemo } from 'react';
 import { useHere } from '../frame/session.tsx';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
-import { GhostsHere } from '../words/WordsField.tsx';
+import { GhostsHere } from '../words/ghosts.ts';
 import { DeskBar } from './DeskBar.tsx';
 import { DeskPaper } from './DeskPaper.tsx';
 import { LeftOfPaper, RightOfPaper } from './DeskSides.tsx';

@@ -16,7 +16,7 @@ import { type ComponentType, createElement, useEffect, useMemo, useState } from 
 import { PhraseGhosts, type PhraseSite, quoted } from '../bank/PhraseGhosts.tsx';
 import { type Bank, useBank } from '../bank/useBank.ts';
 import { useStable } from '../frame/useStable.ts';
-import type { GhostsProps } from '../words/WordsField.tsx';
+import type { GhostsProps } from '../words/ghosts.ts';
 import type { DeskHand } from './useDeskHand.ts';
 import type { DeskNotes } from './useDeskNotes.ts';
 

@@ -25,7 +25,6 @@ export function useTalks(desk: Desk, active: string | null) {
           note={note}
           talk={talk}
           open={note.id === active}
-          files
           settled={settled}
           acts={
             settled && (

@@ -1,6 +1,18 @@
-import { type Box, choose, chosenOf, fitAnswer, INSET, type Question, startSize } from '@jotmark/core';
-import { type KeyboardEvent, memo, useMemo } from 'react';
+import {
+  type Box,
+  choose,
+  chosenOf,
+  fitAnswer,
+  INSET,
+  measureSet,
+  type Question,
+  setFormulas,
+  startSize,
+} from '@jotmark/core';
+import { type KeyboardEvent, memo, useMemo, useState } from 'react';
+import { formulasFor, useLooks } from '../paper/looks.ts';
 import { measureText } from '../paper/measure.ts';
+import { FormedAnswer } from './FormedAnswer.tsx';
 import { useTyped } from './useTyped.ts';
 
 export interface FieldProps {
@@ -42,7 +54,13 @@ function Written({ question, number, value: kept, place, zoom, readOnly, onType,
     onType(question, next);
   };
   const start = startSize(question);
-  const fitted = useMemo(() => fitAnswer(question, value, measureText), [question, value]);
+  const [within, setWithin] = useState(false);
+  useLooks();
+  // While it is typed a formula stands as it is typed.
+  const draw = within ? null : formulasFor(value);
+  const set = useMemo(() => setFormulas(value, draw), [value, draw]);
+  const fitted = useMemo(() => fitAnswer(question, set.text, measureSet(set, measureText)), [question, set]);
+  const drawn = set.formulas.length > 0;
   const full = fitted.rest !== '';
   const size = fitted.size * zoom;
   const { answer } = question;
@@ -56,10 +74,15 @@ function Written({ question, number, value: kept, place, zoom, readOnly, onType,
     maxLength: MOST_LETTERS,
     spellCheck: true,
     autoComplete: 'off',
-    onFocus: () => onFocus(question),
-    className: `answer size-full ${full ? 'answer-full' : ''}`,
+    onFocus: () => {
+      setWithin(true);
+      onFocus(question);
+    },
+    onBlur: () => setWithin(false),
+    className: `answer size-full ${full ? 'answer-full' : ''} ${drawn ? '!text-transparent' : ''}`,
     'aria-describedby': full ? `full-${question.id}` : undefined,
   } as const;
+  const formed = drawn && <FormedAnswer box={question.box} zoom={zoom} fitted={fitted} set={set} />;
   const says = full && (
     <p
       id={`full-${question.id}`}
@@ -82,6 +105,7 @@ function Written({ question, number, value: kept, place, zoom, readOnly, onType,
           }}
           onChange={(e) => typed(e.target.value)}
         />
+        {formed}
         {says}
       </>
     );
@@ -101,6 +125,7 @@ function Written({ question, number, value: kept, place, zoom, readOnly, onType,
         onChange={(e) => typed(e.target.value)}
         onKeyDown={toNextOnEnter}
       />
+      {formed}
       {unit && (
         <span
           className="pointer-events-none absolute inset-y-0 right-1 flex items-center text-soft"

@@ -29,7 +29,6 @@ export function NoteWords({
         most={4000}
         value={note.words}
         about={note}
-        files
         onValue={onWords}
         onBlur={onLeave}
         onKeyDown={field.onKeyDown}

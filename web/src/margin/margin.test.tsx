@@ -5,6 +5,8 @@ import { afterEach, beforeAll, beforeEach, describe, expect, test, vi } from 'vi
 import { MarginColumn } from './MarginColumn.tsx';
 import { PLAIN_MARGIN, SIGNS_ONLY } from './margin-look.ts';
 
+vi.mock('../frame/session.tsx', () => ({ useHere: () => ({ session: { person: { role: 'teacher' } } }) }));
+
 /** jsdom lays nothing out: every card is as high as this. */
 let cardHeight = 60;
 beforeAll(() => {

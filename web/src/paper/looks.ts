@@ -1,3 +1,4 @@
+import type { DrawFormulas } from '@jotmark/core';
 import { useSyncExternalStore } from 'react';
 import { addressOf } from '../api/call.ts';
 import { HAND } from './measure.ts';
@@ -21,6 +22,28 @@ export function pictureOf(picture: string): HTMLImageElement | null {
   image.onload = came;
   image.src = addressOf('picture', { picture });
   return null;
+}
+
+let drawFormula: DrawFormulas = null;
+let formulasAsked = false;
+
+/** What draws the formulas of these words, once it can; null until then, and where there are none. It is loaded when a first formula is seen. */
+export function formulasFor(words: string): DrawFormulas {
+  if (!words.includes('$')) return null;
+  if (!formulasAsked) {
+    formulasAsked = true;
+    import('@jotmark/core/formula').then(
+      (m) => {
+        drawFormula = m.drawFormula;
+        came();
+      },
+      // Without a network they stay as they were typed; the next one asks again.
+      () => {
+        formulasAsked = false;
+      },
+    );
+  }
+  return drawFormula;
 }
 
 let handAsked = false;

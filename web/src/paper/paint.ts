@@ -7,6 +7,8 @@ import {
   coverOf,
   type ForeignMark,
   formatPoints,
+  HAND_BOLD,
+  HAND_LEAN,
   INK_HEX,
   inkOutline,
   type LineMark,
@@ -16,6 +18,7 @@ import {
   pointAt,
   pointCount,
   type QuarterTurn,
+  type SetPiece,
   STAMP_LINE,
   STAMP_POINTS_WIDTH,
   type StampMark,
@@ -25,7 +28,7 @@ import {
   type TextMark,
   textRows,
 } from '@jotmark/core';
-import { pictureOf } from './looks.ts';
+import { formulasFor, pictureOf } from './looks.ts';
 import { HAND, measureHand } from './measure.ts';
 
 /** Two canvases a page: `wash` lies multiplied over the print, `ink` covers it. */
@@ -207,8 +210,39 @@ function paintText(ctx: CanvasRenderingContext2D, mark: TextMark): void {
   upright(ctx, mark, () => {
     ctx.font = `${mark.size}px ${HAND}`;
     ctx.textBaseline = 'alphabetic';
-    for (const row of textRows(mark, measureHand)) ctx.fillText(row.text, row.right, row.down);
+    for (const row of textRows(mark, measureHand, formulasFor(mark.words)))
+      for (const piece of row.pieces) paintPiece(ctx, piece, row.right + piece.x, row.down, mark.size);
   });
+}
+
+/** A piece of a row of words, in the colour and font that are set, standing on its line at `x`, `y`. */
+export function paintPiece(
+  ctx: CanvasRenderingContext2D,
+  piece: SetPiece,
+  x: number,
+  y: number,
+  size: number,
+): void {
+  ctx.save();
+  ctx.translate(x, y);
+  if (piece.as === 'formula') {
+    ctx.scale(piece.size / 1000, -piece.size / 1000);
+    for (const { d, at } of piece.drawn.parts) {
+      ctx.save();
+      ctx.transform(...at);
+      ctx.fill(new Path2D(d));
+      ctx.restore();
+    }
+  } else {
+    if (piece.italic) ctx.transform(1, 0, -HAND_LEAN, 1, 0, 0);
+    ctx.fillText(piece.text, 0, 0);
+    if (piece.bold) {
+      ctx.lineWidth = size * HAND_BOLD;
+      ctx.lineJoin = 'round';
+      ctx.strokeText(piece.text, 0, 0);
+    }
+  }
+  ctx.restore();
 }
 
 export function paintStamp(ctx: CanvasRenderingContext2D, mark: StampMark): void {

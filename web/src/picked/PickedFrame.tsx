@@ -18,6 +18,7 @@ import { useRef } from 'react';
 import { IconButton } from '../frame/IconButton.tsx';
 import { tip } from '../frame/tip.ts';
 import { MarkItMakes } from '../look/pen-mark.tsx';
+import { formulasFor } from '../paper/looks.ts';
 import { measureHand } from '../paper/measure.ts';
 import type { PenAtKey } from '../pens/PenTray.tsx';
 
@@ -100,7 +101,7 @@ export function PickedFrame(p: Props) {
           top={(t + b) / 2 - 8}
           begin={() => ({
             before: [words],
-            pull: ([x]) => [withWidth(words, (x - l) / p.view.zoom, measureHand)],
+            pull: ([x]) => [withWidth(words, (x - l) / p.view.zoom, measureHand, formulasFor(words.words))],
           })}
           onDrag={p.onDrag}
           onPulled={p.onResize}

@@ -19,6 +19,7 @@ import { toast } from 'sonner';
 import { putChange, removeChange, standing } from '../outbox/changes.ts';
 import { newId } from '../outbox/new-id.ts';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
+import { formulasFor } from '../paper/looks.ts';
 import { measureHand } from '../paper/measure.ts';
 import type { ShownPage } from '../paper/page-list.ts';
 import { plural } from '../time/words.ts';
@@ -153,7 +154,10 @@ export function usePicked({ keeper, readOnly, shown, flush, left }: Options) {
       if (!from) return false;
       const only = marks.length === 1 ? marks[0]! : null;
       if (only?.kind === 'text' && dx)
-        return remake(() => withWidth(only, only.w + dx * GROWTH, measureHand), `grow:${key}`);
+        return remake(
+          () => withWidth(only, only.w + dx * GROWTH, measureHand, formulasFor(only.words)),
+          `grow:${key}`,
+        );
       const to = steppedBox(marks.filter(isResizable), from, dx * GROWTH, dy * GROWTH);
       return remake((m) => resizeMark(m, from, to), `grow:${key}`);
     },

@@ -9,6 +9,7 @@ import {
 } from '@jotmark/core';
 import { useMemo, useRef } from 'react';
 import type { Draft } from '../outbox/useDraft.ts';
+import { formulasFor } from '../paper/looks.ts';
 import { marksByPage } from '../paper/marks-by-page.ts';
 import { measureHand } from '../paper/measure.ts';
 import type { ShownPage } from '../paper/page-list.ts';
@@ -16,7 +17,7 @@ import type { ShownPage } from '../paper/page-list.ts';
 /** The mark with other words; words on the page are as high as they need. */
 export const withWords = <T extends WordedMark>(mark: T, words: string): T =>
   mark.kind === 'text'
-    ? { ...mark, words, h: textHeight({ ...mark, words }, measureHand) }
+    ? { ...mark, words, h: textHeight({ ...mark, words }, measureHand, formulasFor(words)) }
     : { ...mark, words };
 
 /** The marks of a sheet as they are shown: what is being typed or dragged in its place. */

@@ -1,6 +1,6 @@
-import { type CopyId, type MessageId, momentAt, type Pile, type PileRow } from '@jotmark/core';
+import { type CopyId, MESSAGE_LIMIT, type MessageId, momentAt, type Pile, type PileRow } from '@jotmark/core';
 import { useMutation } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { saveOrdered } from '../api/order.ts';
@@ -9,6 +9,7 @@ import { useTell } from '../ask/stale.ts';
 import { useHere } from '../frame/session.tsx';
 import { newId } from '../outbox/new-id.ts';
 import { plural } from '../time/words.ts';
+import { WordsField } from '../words/WordsField.tsx';
 
 type Doing = 'write' | 'date' | null;
 
@@ -46,6 +47,17 @@ export function ManyTools({
       params: { assignmentId },
       body: { words: text, to: to.map((copyId) => ({ id: newId<MessageId>(), copyId })) },
     });
+  const field = useRef<HTMLTextAreaElement | null>(null);
+  useEffect(() => {
+    if (doing === 'write') field.current?.focus();
+  }, [doing]);
+  const write = () => {
+    if (words.trim())
+      act.mutate({
+        work: () => say(words.trim(), ids),
+        said: `Written to ${plural(ids.length, 'student', 'students')}.`,
+      });
+  };
   const missing = chosen.filter((r) => r.place === 'with-student' && !r.excused);
   const excused = chosen.every((r) => r.excused);
   const small =
@@ -94,21 +106,20 @@ export function ManyTools({
           className="flex w-full items-center gap-2"
           onSubmit={(e) => {
             e.preventDefault();
-            if (words.trim())
-              act.mutate({
-                work: () => say(words.trim(), ids),
-                said: `Written to ${plural(ids.length, 'student', 'students')}.`,
-              });
+            write();
           }}
         >
-          <input
-            ref={(el) => el?.focus()}
-            aria-label={`Words to ${plural(ids.length, 'student', 'students')}`}
-            className="field !min-h-8 flex-1 !py-1"
-            value={words}
-            maxLength={4000}
-            onChange={(e) => setWords(e.target.value)}
-          />
+          <div className="flex-1">
+            <WordsField
+              field={field}
+              label={`Words to ${plural(ids.length, 'student', 'students')}`}
+              className="field !min-h-8 !py-1"
+              most={MESSAGE_LIMIT}
+              value={words}
+              onValue={setWords}
+              onSend={write}
+            />
+          </div>
           <button type="submit" className="quiet !min-h-8 !py-1" disabled={!words.trim()}>
             Send
           </button>

@@ -276,9 +276,9 @@ function SayAtSpot({ copyId, place, onSaid }: { copyId: CopyId; place: MessagePl
         label="Words at this spot"
         className="field mt-1"
         most={4000}
-        files
         value={words}
         onValue={setWords}
+        onSend={say}
       />
       <div className="mt-2 flex gap-2">
         <button type="submit" className="act" disabled={!words.trim() && !proposes}>

@@ -5,6 +5,7 @@ import {
   inPageOrder,
   inRoomOrder,
   isHere,
+  MESSAGE_LIMIT,
   type MessageId,
   numberQuestions,
   type Question,
@@ -16,7 +17,7 @@ import {
   silenceOf,
 } from '@jotmark/core';
 import { useMutation } from '@tanstack/react-query';
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { CallFailed, call } from '../api/call.ts';
@@ -25,6 +26,7 @@ import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { newId } from '../outbox/new-id.ts';
 import { plural } from '../time/words.ts';
+import { WordsField } from '../words/WordsField.tsx';
 import { LivingSheet } from './LivingSheet.tsx';
 import { silenceWords, whereabouts } from './room-words.ts';
 import { useRoom } from './useRoom.ts';
@@ -251,6 +253,11 @@ function SayToMany({
     },
     onError: (error) => void toast.error(sentenceOf(error)),
   });
+  const field = useRef<HTMLTextAreaElement | null>(null);
+  useEffect(() => {
+    if (open) field.current?.focus();
+  }, [open]);
+  const send = () => words.trim() && !say.isPending && say.mutate();
   const whom = chosen ? plural(to.length, 'chosen student', 'chosen students') : `all ${to.length} at work`;
   if (!open)
     return (
@@ -263,20 +270,22 @@ function SayToMany({
       className="ml-auto flex min-w-80 flex-1 items-end gap-2"
       onSubmit={(e) => {
         e.preventDefault();
-        if (words.trim()) say.mutate();
+        send();
       }}
     >
-      <label className="flex-1">
-        <span className="text-sm text-soft">Words to {whom}, shown beside their work at once</span>
-        <input
-          ref={(el) => el?.focus()}
+      <div className="flex-1">
+        <p className="text-sm text-soft">Words to {whom}, shown beside their work at once</p>
+        <WordsField
+          field={field}
+          label={`Words to ${whom}`}
           className="field"
+          most={MESSAGE_LIMIT}
           value={words}
-          maxLength={4000}
-          onChange={(e) => setWords(e.target.value)}
+          onValue={setWords}
+          onSend={send}
           onKeyDown={(e) => e.key === 'Escape' && setOpen(false)}
         />
-      </label>
+      </div>
       <button type="submit" className="act" disabled={!words.trim() || say.isPending}>
         Say it
       </button>

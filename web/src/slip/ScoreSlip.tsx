@@ -246,7 +246,6 @@ const ClosingField = memo(function ClosingField({
       className="mt-1 block min-h-28 w-full resize-y rounded-lg border border-transparent bg-transparent font-hand text-[19px] leading-7 text-garnet hover:border-line focus:border-line-strong"
       placeholder="To the student …"
       most={6000}
-      files
       value={value}
       onValue={onClosing}
       onKeyDown={(e) => {

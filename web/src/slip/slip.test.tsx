@@ -18,6 +18,8 @@ import { PenTray } from '../pens/PenTray.tsx';
 import { SortablePens } from '../pens/SortablePens.tsx';
 import { ScoreSlip } from './ScoreSlip.tsx';
 
+vi.mock('../frame/session.tsx', () => ({ useHere: () => ({ session: { person: { role: 'teacher' } } }) }));
+
 afterEach(cleanup);
 
 const id = <T extends string>(n: number) => makeId(n, new Uint8Array(10).fill(n)) as T;

@@ -26,7 +26,7 @@ interface Props {
 
 /** What was said about moments of this way, each leading to its own; and a field to say something about the one that is shown. */
 export function SayAtMoment({ copyId, place, onGo }: Props) {
-  const { clock, session } = useHere();
+  const { clock } = useHere();
   const { data } = useQuery(conversationQuery(copyId));
   const field = useRef<HTMLTextAreaElement | null>(null);
   const [words, setWords] = useState('');
@@ -72,9 +72,9 @@ export function SayAtMoment({ copyId, place, onGo }: Props) {
             className="field"
             placeholder="Say something about this moment …"
             most={MESSAGE_LIMIT}
-            files={session.person?.role === 'teacher'}
             value={words}
             onValue={setWords}
+            onSend={say}
           />
           {words.trim() && (
             <button type="submit" className="quiet mt-2">

@@ -22,9 +22,11 @@ export function Formula({ tex }: { tex: string }) {
       style={{ width: `${width}em`, height: `${above + below}em`, verticalAlign: `${-below}em` }}
       viewBox={`0 ${-above * 1000} ${width * 1000} ${(above + below) * 1000}`}
     >
-      {parts.map(({ d, at }, i) => (
-        <path key={i} d={d} transform={`matrix(${at.join(' ')})`} />
-      ))}
+      <g transform="scale(1 -1)">
+        {parts.map(({ d, at }, i) => (
+          <path key={i} d={d} transform={`matrix(${at.join(' ')})`} />
+        ))}
+      </g>
     </svg>
   );
 }

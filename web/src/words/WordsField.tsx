@@ -1,29 +1,10 @@
 import type { MarginMark } from '@jotmark/core';
 import { Bold, Italic, Link2, List, Paperclip, Sigma } from 'lucide-react';
-import {
-  type ComponentType,
-  createContext,
-  type KeyboardEvent,
-  lazy,
-  type RefObject,
-  Suspense,
-  use,
-  useRef,
-  useState,
-} from 'react';
+import { type KeyboardEvent, lazy, type RefObject, Suspense, use, useRef, useState } from 'react';
+import { useHere } from '../frame/session.tsx';
 import { tip } from '../frame/tip.ts';
 import { listed, nextItem, putIn, type Selected, wrapped } from './form.ts';
-
-/** What stands below words while they are written: phrases of a bank. `take` gives the words from now on. */
-export interface GhostsProps {
-  readonly words: string;
-  /** The note whose words they are; null: words that stand at no place. */
-  readonly about: MarginMark | null;
-  readonly field: RefObject<HTMLTextAreaElement | null>;
-  take(words: string): void;
-}
-/** Where phrases are at hand, what shows them; elsewhere null. */
-export const GhostsHere = createContext<ComponentType<GhostsProps> | null>(null);
+import { GhostsHere } from './ghosts.ts';
 
 const MoreTools = lazy(() => import('./MoreTools.tsx').then((m) => ({ default: m.MoreTools })));
 
@@ -36,8 +17,8 @@ interface Props {
   readonly readOnly?: boolean;
   readonly field: RefObject<HTMLTextAreaElement | null>;
   readonly about?: MarginMark;
-  /** Whether files can be laid beside the words: teachers can. */
-  readonly files?: boolean;
+  /** Sends the words, where a button below does: then phrases stand above them, and Ctrl and Enter sends too. */
+  onSend?(): void;
   onValue(words: string): void;
   onBlur?(): void;
   onKeyDown?(e: KeyboardEvent<HTMLTextAreaElement>): void;
@@ -52,6 +33,7 @@ export function WordsField(p: Props) {
   const [on, setOn] = useState(false);
   const [tool, setTool] = useState<'link' | 'formula' | 'file' | null>(null);
   const Ghosts = use(GhostsHere);
+  const role = useHere().session.person?.role;
   const holder = useRef<HTMLDivElement>(null);
   const selected = (): Selected => {
     const el = field.current!;
@@ -79,6 +61,10 @@ export function WordsField(p: Props) {
       e.stopPropagation();
       return put(next);
     }
+    if (p.onSend && e.key === 'Enter' && (e.ctrlKey || e.metaKey)) {
+      e.preventDefault();
+      return p.onSend();
+    }
     p.onKeyDown?.(e);
   };
   const tools = [
@@ -87,7 +73,8 @@ export function WordsField(p: Props) {
     ['List', List, () => put(listed(selected()))],
     ['Link', Link2, () => setTool('link')],
     ['Formula', Sigma, () => setTool('formula')],
-    ...(p.files ? ([['File', Paperclip, () => setTool('file')]] as const) : []),
+    // Files are laid beside words by teachers.
+    ...(role === 'teacher' ? ([['File', Paperclip, () => setTool('file')]] as const) : []),
   ] as const;
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: it only hears whether the cursor is within
@@ -150,7 +137,17 @@ export function WordsField(p: Props) {
           />
         </Suspense>
       )}
-      {on && Ghosts && <Ghosts words={p.value} about={p.about ?? null} field={field} take={p.onValue} />}
+      {on && Ghosts && (
+        <Suspense fallback={null}>
+          <Ghosts
+            words={p.value}
+            about={p.about ?? null}
+            field={field}
+            above={p.onSend !== undefined}
+            take={p.onValue}
+          />
+        </Suspense>
+      )}
     </div>
   );
 }

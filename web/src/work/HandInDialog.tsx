@@ -1,9 +1,10 @@
 import { MESSAGE_LIMIT, type QuestionId, type Work } from '@jotmark/core';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { DialogShell } from '../frame/DialogShell.tsx';
 import { useHere } from '../frame/session.tsx';
 import { placeOfCover, useKeptText } from '../outbox/kept-text.ts';
 import { plural } from '../time/words.ts';
+import { WordsField } from '../words/WordsField.tsx';
 
 interface Props {
   readonly open: boolean;
@@ -21,6 +22,7 @@ interface Props {
 /** The look before handing in: what has no answer yet, what goes along, and a word to the teacher. */
 export function HandInDialog({ open, work, unanswered, onGo, onCancel, onHandIn }: Props) {
   const { session } = useHere();
+  const field = useRef<HTMLTextAreaElement | null>(null);
   const [cover, setCover] = useKeptText(placeOfCover(session.person!.id, work.row.copyId));
   const [busy, setBusy] = useState(false);
   const nothing = work.handsIn && work.sheets.length === 0 && work.files.length === 0;
@@ -61,15 +63,17 @@ export function HandInDialog({ open, work, unanswered, onGo, onCancel, onHandIn 
         </p>
       )}
       {!nothing && (
-        <label className="mt-4 block">
-          <span className="text-sm text-soft">A word to your teacher (optional)</span>
-          <textarea
+        <div className="mt-4">
+          <p className="text-sm text-soft">A word to your teacher (optional)</p>
+          <WordsField
+            field={field}
+            label="A word to your teacher (optional)"
             className="field mt-1 min-h-20"
-            maxLength={MESSAGE_LIMIT}
+            most={MESSAGE_LIMIT}
             value={cover}
-            onChange={(e) => setCover(e.target.value)}
+            onValue={setCover}
           />
-        </label>
+        </div>
       )}
       <div className="mt-6 flex justify-end gap-3">
         <button type="button" className="quiet" onClick={onCancel}>
