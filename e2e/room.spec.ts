@@ -65,7 +65,7 @@ test('a teacher walks the room, sees eight students live, says a word to one at 
   await expect(teacher.getByLabel('Answer to 2')).toHaveValue('and the second');
   await teacher.getByRole('group', { name: /^Page 1 of/ }).click({ position: { x: 300, y: 200 } });
   await teacher.getByLabel('Words at this spot').fill('Look at this line again.');
-  await teacher.getByRole('button', { name: 'Say it at once' }).click();
+  await teacher.getByRole('button', { name: 'Send now' }).click();
   await expect(ada.getByText('Your teacher, at this spot: Look at this line again.')).toBeVisible();
   await ada.getByLabel('Write to your teacher').fill('I see it now.');
   await ada.getByRole('button', { name: 'Send' }).click();

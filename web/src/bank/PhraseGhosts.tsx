@@ -10,6 +10,7 @@ import {
   plainPhrase,
   plainWords,
   type Question,
+  same,
 } from '@jotmark/core';
 import { BookmarkPlus } from 'lucide-react';
 import { type RefObject, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
@@ -149,19 +150,26 @@ function GhostList(p: {
 }) {
   // Where there is no room below the words they stand above them.
   const list = useRef<HTMLDivElement>(null);
-  const [noRoom, setNoRoom] = useState(false);
-  const above = p.above || noRoom;
+  // Nothing that can be pressed lies under them: they begin below the whole card of a note, above the field where its words are sent.
+  const [at, setAt] = useState<{ readonly top: number } | { readonly bottom: number }>({ top: 0 });
   useLayoutEffect(() => {
-    const card = p.field.current?.closest('article, form, label, aside')?.getBoundingClientRect();
-    const at = p.field.current?.getBoundingClientRect();
-    const bottom = Math.min(card?.bottom ?? Infinity, (at?.bottom ?? 0) + 40);
-    if (list.current) setNoRoom(bottom + list.current.offsetHeight > window.innerHeight - FOOT);
+    const field = p.field.current?.getBoundingClientRect();
+    const here = list.current?.parentElement?.getBoundingClientRect();
+    if (!field || !here || !list.current) return;
+    const card = p.field.current?.closest('article')?.getBoundingClientRect();
+    const below = Math.max(here.bottom, card?.bottom ?? 0);
+    const above = p.above || below + list.current.offsetHeight > window.innerHeight - FOOT;
+    const next = above
+      ? { bottom: Math.round(here.bottom - Math.min(field.top, card?.top ?? field.top)) }
+      : { top: Math.round(below - here.top) };
+    setAt((before) => (same(before, next) ? before : next));
   });
   return (
     <div className="relative" data-own-pointer onPointerDown={(e) => e.preventDefault()}>
       <div
         ref={list}
-        className={`absolute right-0 left-0 z-20 my-0.5 rounded-lg border border-line bg-tray p-1 font-sans text-[13px] leading-snug text-text shadow-lg ${above ? 'bottom-full mb-14' : 'top-full'}`}
+        className="absolute right-0 left-0 z-20 my-0.5 rounded-lg border border-line bg-tray p-1 font-sans text-[13px] leading-snug text-text shadow-lg"
+        style={at}
       >
         {p.shown.length > 0 && (
           <ol aria-label="Phrases of your bank">

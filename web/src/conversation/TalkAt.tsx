@@ -42,12 +42,13 @@ interface Props {
   readonly open: boolean;
   /** Nothing is left to do here. */
   readonly settled: boolean;
+  onOpen(): void;
   /** What can be done beside answering. */
   readonly acts?: ReactNode;
 }
 
 /** Below a note: what was answered and done, oldest first, and a field to answer. What is sorted folds to one line. */
-export function TalkAt({ copyId, note, talk, open, settled, acts }: Props) {
+export function TalkAt({ copyId, note, talk, open, settled, onOpen, acts }: Props) {
   const { clock } = useHere();
   const client = useQueryClient();
   const newest = talk.messages.at(-1)?.at ?? 0;
@@ -62,14 +63,18 @@ export function TalkAt({ copyId, note, talk, open, settled, acts }: Props) {
   }, [client, copyId, open, newest, talk.unread]);
   if (!open)
     return talk.messages.length === 0 ? null : (
-      <p className="mt-1 border-t border-line pt-1 text-[12px] text-soft">
+      <button
+        type="button"
+        className="mt-1 block w-full border-t border-line pt-1 text-left text-[12px] text-soft"
+        onClick={onOpen}
+      >
         {settled
           ? `✓ ${ACT_WORDS[talk.act!]}`
           : talk.act === 'accepted'
             ? 'accepted, to change in the file'
             : `${talk.messages.length} ${talk.messages.length === 1 ? 'answer' : 'answers'}`}
         {talk.unread > 0 && <b className="text-action"> · {talk.unread} new</b>}
-      </p>
+      </button>
     );
   return (
     <div className="mt-1 border-t border-line pt-1 text-[13px]">

@@ -16,7 +16,7 @@ export function useTalks(desk: Desk, active: string | null) {
     if (!handedBack || !said) return null;
     const talks = talksOf(said);
     const typed = new Set(desk.asked.map((a) => a.document));
-    return (note) => {
+    return (note, onOpen) => {
       const talk = talks.get(note.id) ?? NO_TALK;
       const settled = isSettled(talk, note, typed);
       return (
@@ -26,6 +26,7 @@ export function useTalks(desk: Desk, active: string | null) {
           talk={talk}
           open={note.id === active}
           settled={settled}
+          onOpen={onOpen}
           acts={
             settled && (
               <button

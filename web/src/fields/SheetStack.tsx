@@ -127,6 +127,7 @@ function Pins({ pins, view }: { pins: readonly Pin[]; view: PageView }) {
                 </span>
                 <button
                   type="button"
+                  data-own-pointer
                   className="pointer-events-auto mt-1 rounded bg-raised px-2 py-0.5 text-action"
                   onClick={pin.instead.onAccept}
                 >

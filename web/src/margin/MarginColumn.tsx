@@ -107,7 +107,7 @@ export const MarginColumn = memo(function MarginColumn(p: Props) {
             active={n.id === active}
             editing={p.editing && n.id === active && writing !== null}
             writing={writing}
-            below={p.below?.(n) ?? null}
+            below={p.below?.(n, () => onActivate(n, false)) ?? null}
             onActivate={onActivate}
           />
         </div>

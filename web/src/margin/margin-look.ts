@@ -46,5 +46,5 @@ export interface MarginWriting {
   readonly Tools?: ComponentType<{ readonly note: MarginMark }>;
 }
 
-/** What stands below the words of each note, in the margin where it is read: what was answered to it. The same function for as long as nothing of it changes. */
-export type BelowNote = (note: MarginMark) => ReactNode;
+/** What stands below the words of each note, in the margin where it is read: what was answered to it. `onOpen` takes the note in hand. The same function for as long as nothing of it changes. */
+export type BelowNote = (note: MarginMark, onOpen: () => void) => ReactNode;

@@ -1,6 +1,7 @@
 import type { MarginMark } from '@jotmark/core';
 import { Bold, Italic, Link2, List, Paperclip, Sigma } from 'lucide-react';
 import { type KeyboardEvent, lazy, type RefObject, Suspense, use, useRef, useState } from 'react';
+import { afterPress } from '../frame/press.ts';
 import { useHere } from '../frame/session.tsx';
 import { tip } from '../frame/tip.ts';
 import { listed, nextItem, putIn, type Selected, wrapped } from './form.ts';
@@ -85,9 +86,12 @@ export function WordsField(p: Props) {
         if (holder.current?.contains(e.relatedTarget as Node | null)) return;
         // A file is being chosen in a window of the system's: the words are not left.
         if (tool === 'file') return;
-        setOn(false);
-        setTool(null);
         p.onBlur?.();
+        afterPress(() => {
+          if (holder.current?.contains(document.activeElement)) return;
+          setOn(false);
+          setTool(null);
+        });
       }}
     >
       <textarea

@@ -51,13 +51,14 @@ export function MarkedCopy({ work, handBack }: { work: Work; handBack: HandBackS
   const look = useMemo(
     (): MarginLook => ({
       ...PLAIN_MARGIN,
-      below: (note) => {
+      below: (note, onOpen) => {
         const talk = talks.get(note.id) ?? NO_TALK;
         const settled = isSettled(talk, note, typed);
         const about = { note, talk, settled };
         return (
           <TalkAt
             {...about}
+            onOpen={onOpen}
             copyId={work.row.copyId}
             open={note.id === active}
             acts={<SuggestionActs {...about} work={work} inFile={!typed.has(note.document)} />}
