@@ -57,6 +57,7 @@ import {
 import { fillBank } from './bank.ts';
 import { changesFor, marksFor } from './marks.ts';
 import { fieldWalk, keepWorksheet, LIGHTHOUSE_WORDS, type Setting, workOn } from './setting.ts';
+import { someWords } from './words.ts';
 
 const MINUTE = 60_000;
 const HOUR = 60 * MINUTE;
@@ -168,7 +169,7 @@ export async function fillSchool(running: House, say: (text: string) => void = (
       0.1,
     );
     await readAll(running, firstIn, say);
-    await markAll({
+    const firstMarked = await markAll({
       house,
       teacher,
       chance,
@@ -257,6 +258,14 @@ export async function fillSchool(running: House, say: (text: string) => void = (
       cover: false,
     });
 
+    say('words');
+    await someWords({
+      house,
+      teacher,
+      back: firstMarked,
+      live: { copyId: copiesOf(thirdSet, 4), document: kept.document, questions: kept.questions },
+      at: now - 90 * MINUTE,
+    });
     say('My walk along the shore');
     house.setClock(now - 8 * DAY);
     await fieldWalk(setting, classId, evening(2), students);
@@ -415,9 +424,10 @@ interface Marking {
   used(handInId: HandInId, marks: readonly Mark[]): Promise<void>;
 }
 
-/** The teacher marks the first `done` copies and begins `begun` more, a few minutes each. */
-async function markAll(m: Marking): Promise<void> {
+/** The teacher marks the first `done` copies and begins `begun` more, a few minutes each; gives what was put on each. */
+async function markAll(m: Marking): Promise<{ copyId: CopyId; student: Person; marks: readonly Mark[] }[]> {
   let at = m.startAt;
+  const out = [];
   for (const [i, copy] of m.handedIn.slice(0, m.done + m.begun).entries()) {
     m.say(`${m.sheet.title}: marked ${i + 1} of ${m.done + m.begun}`);
     const text = await readText(m.house.db.manager, copy.documentId);
@@ -446,5 +456,7 @@ async function markAll(m: Marking): Promise<void> {
       await takeChanges(m.house, m.teacher, { handInId: copy.handInId }, changes.slice(-1));
     } else await takeChanges(m.house, m.teacher, { handInId: copy.handInId }, changes);
     await m.used(copy.handInId, some);
+    out.push({ copyId: copy.copyId, student: copy.student, marks: some });
   }
+  return out;
 }

@@ -16,6 +16,7 @@ import type { Answer } from '../answers/answers.ts';
 import type { Chance } from '../chance.ts';
 import { smooth } from '../handwriting/write.ts';
 import type { AnswerPlace, Worksheet } from '../worksheet/worksheets.ts';
+import { correctionsFor, patternIn } from './corrections.ts';
 
 export interface MarkMaker {
   readonly document: DocumentId;
@@ -80,13 +81,15 @@ const WORDS: Readonly<Record<string, Readonly<Record<string, Readonly<Record<Sha
       '3': {
         none: [
           'Stand on Fennel Point and turn from north: which way do you face?',
-          'Clockwise from north: check which zero your protractor starts from.',
+          'Clockwise from north: check which zero your protractor starts from. [How it is laid](https://hollin-bay.example/protractor)',
         ],
         part: ['Right direction. Now with the protractor, in degrees.'],
         all: [],
       },
       '4': {
-        none: ['You counted the lines well. How many metres lie between two of them?'],
+        none: [
+          'You counted the lines well. Now:\n- how many metres lie between two of them?\n- so how high is the top? $9 \\times 20$ is not 9.',
+        ],
         part: ['Nearly. The height of the top is written on the map.'],
         all: [],
       },
@@ -103,12 +106,6 @@ const WORDS: Readonly<Record<string, Readonly<Record<string, Readonly<Record<Sha
       },
     },
   };
-
-const SLIPS: Readonly<Record<string, string>> = {
-  becase: 'because',
-  somewere: 'somewhere',
-  easyer: 'easier',
-};
 
 /** Marks a teacher would put on one filled-in worksheet. */
 export function marksFor(
@@ -155,30 +152,24 @@ export function marksFor(
         ...base(place.page, colour, focus),
         kind: 'note',
         words: chance.pick(words),
+        ...(right === 'part' && place.points > 1 && { points: answer.points }),
         place: said
           ? passage(maker.text[place.page]!, firstWords(said, 6))
           : { on: 'spot', x: place.x + place.width - 40, y: place.y - 4 },
       });
     }
-    for (const [slip, good] of Object.entries(SLIPS)) {
-      const found = findQuote(maker.text[place.page]!, {
-        exact: slip,
-        prefix: '',
-        suffix: '',
-        start: 0,
-        end: 0,
-      });
-      if (found.ok && answer.text.includes(slip))
-        marks.push({
-          ...base(place.page, 'lake', 'wording'),
-          kind: 'swap',
-          words: good,
-          reason: `Say it slowly: ${good}.`,
-          place: passage(maker.text[place.page]!, found.range),
-        });
-    }
+    marks.push(...correctionsFor(base, place.page, maker.text[place.page]!, answer.text));
   }
-  return marks;
+  const pattern = patternIn(
+    base,
+    maker.document,
+    sheet.places.map((p) => ({
+      page: p.page,
+      text: maker.text[p.page]!,
+      answer: answers.get(p.question)?.text ?? '',
+    })),
+  );
+  return pattern ? [...marks, pattern] : marks;
 }
 
 function passage(text: PageText, range: WordRange) {

@@ -5,6 +5,7 @@ import type {
   ChangeId,
   CopyChange,
   CopyId,
+  DocumentId,
   Person,
   PersonId,
   Question,
@@ -44,14 +45,14 @@ export interface Setting {
 export async function keepWorksheet(
   { house, opener, folder, teacher }: Setting,
   sheet: Worksheet,
-): Promise<{ id: WorksheetId; questions: Question[] }> {
+): Promise<{ id: WorksheetId; document: DocumentId; questions: Question[] }> {
   const path = join(folder, `${sheet.title}.pdf`);
   await writeFile(path, sheet.bytes);
   const questions = questionsOf(sheet, () => newId<QuestionId>(house));
   const id = await addWorksheetFile(house, opener, teacher, [{ path, name: basename(path) }], questions);
   for (let tries = 0; tries < 1200; tries++) {
     const { document } = await readWorksheet(house, teacher, id);
-    if (document.reading.state === 'done') return { id, questions };
+    if (document.reading.state === 'done') return { id, document: document.id, questions };
     if (document.reading.state === 'failed') break;
     await new Promise((resolve) => setTimeout(resolve, 50));
   }

@@ -54,6 +54,8 @@ describe('what is said at a mark', () => {
       [mark.id, true],
       [mark.id, true],
     ]);
+    // What was only done asks nobody to read it.
+    expect((await h.teacherCaller.call('unread', {})).body).toMatchObject([{ words: 'Because.' }]);
     await h.teacherCaller.call('readMessages', { params: { copyId: h.copyId }, body: { at: Date.now() } });
     expect((await messages(h.student, h)).map((m) => m.seen)).toEqual([true, true]);
     await say(h.teacherCaller, h, { words: 'Look again.', act: 'reopened', place: at(h, mark.id) });

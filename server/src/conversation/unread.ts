@@ -9,12 +9,12 @@ import { as, col, type Db, pick } from '../database/pick.ts';
 import type { House } from '../house.ts';
 import { nameFor, studentsOf } from '../people/students.ts';
 
-/** Messages `m` that this person has not read, of others. */
+/** Messages `m` that this person has not read, of others. What was only done, a note sorted or a change accepted, asks nobody to read it: it shows at its note. */
 const unreadBy = (db: Db, person: Person) =>
   db
     .createQueryBuilder(MessageTable, 'm')
     .leftJoin(MessageReadTable.table, 'r', 'r.copyId = m.copyId AND r.personId = :me', { me: person.id })
-    .where('m.byId <> :me AND (r.at IS NULL OR m.at > r.at)');
+    .where(`m.byId <> :me AND (r.at IS NULL OR m.at > r.at) AND (m.act IS NULL OR m.words <> '')`);
 
 const COUNTED = { copyId: col('m.copyId', as.id<CopyId>()), count: col('COUNT(*)', as.int) } as const;
 

@@ -26,6 +26,9 @@ const MOST_UNASKED = 4;
 /** What lies at the foot of the desk, in CSS pixels: below it nothing is read. */
 const FOOT = 96;
 
+/** The bar at the top of every view. */
+const HEAD = 48;
+
 /** What is known where words are written. */
 export interface PhraseSite {
   /** The student's first name, as it is seen. */
@@ -78,7 +81,8 @@ export function PhraseGhosts({ words, about, field, above, take, site }: Props) 
   const question = about && site.questionOf?.(about);
   const focus = about?.focus ?? null;
   const found = useMemo(() => {
-    if (words === taken) return [];
+    // Where something is sent, phrases wait until something is typed.
+    if (words === taken || (above && !words.trim())) return [];
     const where = { focus, question: question?.id ?? null, now: Date.now() };
     if (words.trim()) return bank.index.find(words, where, MOST);
     const favourites = bank.phrases.filter((p) => p.key).sort((a, b) => (a.key! < b.key! ? -1 : 1));
@@ -86,7 +90,7 @@ export function PhraseGhosts({ words, about, field, above, take, site }: Props) 
       0,
       MOST,
     );
-  }, [bank.index, bank.phrases, words, taken, focus, question?.id]);
+  }, [bank.index, bank.phrases, words, taken, above, focus, question?.id]);
   const shown = found.filter((p) => p.words !== words.trim());
   const digits = digitsOf(shown, bank.phrases);
   const choose = (phrase: Phrase) => {
@@ -156,9 +160,12 @@ function GhostList(p: {
     const field = p.field.current?.getBoundingClientRect();
     const here = list.current?.parentElement?.getBoundingClientRect();
     if (!field || !here || !list.current) return;
-    const card = p.field.current?.closest('article')?.getBoundingClientRect();
+    const card = p.field.current?.closest('article, form')?.getBoundingClientRect();
     const below = Math.max(here.bottom, card?.bottom ?? 0);
-    const above = p.above || below + list.current.offsetHeight > window.innerHeight - FOOT;
+    const high = list.current.offsetHeight;
+    const roomBelow = below + high <= window.innerHeight - (p.above ? 0 : FOOT);
+    const roomAbove = Math.min(field.top, card?.top ?? field.top) - high >= HEAD;
+    const above = p.above ? roomAbove || !roomBelow : !roomBelow;
     const next = above
       ? { bottom: Math.round(here.bottom - Math.min(field.top, card?.top ?? field.top)) }
       : { top: Math.round(below - here.top) };

@@ -54,6 +54,7 @@ function SaidHere({ spot, view }: { spot: SaidSpot; view: PageView }) {
     // biome-ignore lint/a11y/noStaticElementInteractions: Escape closes what the button in it opened
     <div
       data-own-pointer
+      data-said
       className="absolute z-20"
       style={{ left: Math.min(x, view.width - 20), top: y - 20 }}
       onKeyDown={(e) => {

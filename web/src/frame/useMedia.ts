@@ -1,5 +1,8 @@
 import { useEffect, useState } from 'react';
 
+/** A telephone held upright. */
+export const PHONE = '(max-width: 639px)';
+
 /** Whether this screen fits a media query, now and when it changes. */
 export function useMedia(query: string): boolean {
   const [fits, setFits] = useState(() => matchMedia(query).matches);

@@ -48,7 +48,8 @@ export const MarkedPage = memo(function MarkedPage(p: Props) {
     />
   );
   return (
-    <div className="self-center">
+    // What opens from a narrow margin lies over the page below too.
+    <div className={p.active ? 'relative z-10 self-center' : 'self-center'}>
       {heading && <PageHeading>{heading}</PageHeading>}
       <div className="flex shadow-md">
         {p.look.side === 'left' && margin}

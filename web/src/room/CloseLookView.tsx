@@ -111,7 +111,7 @@ function Look({ look, live }: { look: CloseLook; live: boolean }) {
   const pin = (e: PointerEvent<HTMLDivElement>) => {
     const paper = (e.target as HTMLElement).closest<HTMLElement>('[data-index]');
     const page = paper && pages[Number(paper.dataset.index)];
-    if (!paper || !page || shown) return;
+    if (!paper || !page || shown || (e.target as HTMLElement).closest('[data-said]')) return;
     const rect = paper.getBoundingClientRect();
     const [x, y] = toPage(viewOf(page.frame, page.turn, zoom), [e.clientX - rect.left, e.clientY - rect.top]);
     // Words that were chosen in an answer are what is meant.

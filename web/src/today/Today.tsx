@@ -1,4 +1,4 @@
-import { orderToday, type TodayPile, waitingIn } from '@jotmark/core';
+import { orderToday, plainWords, type TodayPile, waitingIn } from '@jotmark/core';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useId } from 'react';
 import { Link } from 'react-router';
@@ -131,7 +131,7 @@ function UnreadWords() {
               className="flex flex-wrap items-baseline gap-x-3 py-1.5 hover:text-action"
             >
               <span className="font-semibold">{line.who}</span>
-              <span className="min-w-0 flex-1 truncate">{line.words}</span>
+              <span className="min-w-0 flex-1 truncate">{plainWords(line.words)}</span>
               <span className="text-sm text-soft">
                 {line.title}, {line.className} · {clock.moment(line.at, Date.now())}
               </span>

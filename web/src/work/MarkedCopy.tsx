@@ -23,10 +23,11 @@ import { TalkAt } from '../conversation/TalkAt.tsx';
 import { isSettled, NO_TALK, talksOf } from '../conversation/talk.ts';
 import { useHere } from '../frame/session.tsx';
 import { Waiting } from '../frame/states.tsx';
+import { PHONE, useMedia } from '../frame/useMedia.ts';
 import { useZoom } from '../hand/useZoom.ts';
 import { FocusSignGlyph } from '../look/glyphs.tsx';
 import { MarkedPageStack } from '../margin/MarkedPageStack.tsx';
-import { type MarginLook, PLAIN_MARGIN } from '../margin/margin-look.ts';
+import { MARGIN_FOLDED, type MarginLook, PLAIN_MARGIN, SIGNS_ONLY } from '../margin/margin-look.ts';
 import { describeMark } from '../marks/describe.ts';
 import { Enclosures } from '../paper/Enclosures.tsx';
 import { marksByPage } from '../paper/marks-by-page.ts';
@@ -41,6 +42,8 @@ export function MarkedCopy({ work, handBack }: { work: Work; handBack: HandBackS
   const { snapshot } = handBack;
   const [active, setActive] = useState<string | null>(null);
   const scroller = useRef<HTMLDivElement>(null);
+  // A telephone has no room for words beside the page: they open over it.
+  const phone = useMedia(PHONE);
   const notes = useMemo(() => inReadingOrder(snapshot.marks).filter(isMarginMark), [snapshot]);
   const said = useQuery(conversationQuery(work.row.copyId)).data?.messages;
   const saidHere = useSaidHere(said, handBack.filled);
@@ -50,7 +53,7 @@ export function MarkedCopy({ work, handBack }: { work: Work; handBack: HandBackS
   const settled = notes.filter(settledAt).length;
   const look = useMemo(
     (): MarginLook => ({
-      ...PLAIN_MARGIN,
+      ...(phone ? SIGNS_ONLY : PLAIN_MARGIN),
       below: (note, onOpen) => {
         const talk = talks.get(note.id) ?? NO_TALK;
         const settled = isSettled(talk, note, typed);
@@ -66,7 +69,7 @@ export function MarkedCopy({ work, handBack }: { work: Work; handBack: HandBackS
         );
       },
     }),
-    [work, talks, typed, active],
+    [work, talks, typed, active, phone],
   );
 
   const goTo = (note: MarginMark) => {
@@ -175,7 +178,12 @@ function MarkedPages({ handBack, scroller, active, look, over, onActive }: Pages
   const byPage = useMemo(() => marksByPage(withEchoes(snapshot.marks), pages, []), [snapshot, pages]);
   const texts = usePageTexts(pages);
   const ready = settled && pages.length > 0;
-  const { zoom, measured } = useZoom(scroller, pages, ready);
+  const { zoom, measured } = useZoom(
+    scroller,
+    pages,
+    ready,
+    look.show === 'narrow' ? MARGIN_FOLDED : undefined,
+  );
   if (settled && pages.length === 0)
     return (
       <div className="min-w-0 flex-1 p-5">

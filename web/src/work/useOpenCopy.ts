@@ -9,7 +9,7 @@ import {
   type Work,
 } from '@jotmark/core';
 import { useCallback, useState } from 'react';
-import { useMedia } from '../frame/useMedia.ts';
+import { PHONE, useMedia } from '../frame/useMedia.ts';
 import { newId } from '../outbox/new-id.ts';
 import type { KeeperView, SheetKeeper } from '../outbox/sheet-keeper.ts';
 import { useKept } from '../outbox/useSheetKeeper.ts';
@@ -20,7 +20,6 @@ import { useCopyPages } from './useCopyPages.ts';
 import { useWordsAtOnce } from './useWordsAtOnce.ts';
 
 /** Below this width a field on the page is too small to type in. */
-const PHONE = '(max-width: 639px)';
 
 const all = (view: KeeperView) => view;
 
