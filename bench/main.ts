@@ -2,7 +2,6 @@ import { rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { readSettings, serve } from '@jotmark/server';
-import { bankFigures } from './bank.ts';
 import { changeFigures } from './changes.ts';
 import { deskFigures } from './desk.ts';
 import { exportFigures } from './export.ts';
@@ -13,6 +12,7 @@ import { pageFigures } from './pages.ts';
 import { roomFigures } from './room.ts';
 import { settingFigures } from './setting.ts';
 import { wireFigures } from './wire.ts';
+import { wordFigures } from './words.ts';
 
 const ROOT = fileURLToPath(new URL('..', import.meta.url));
 const { startMariaDb } = (await import(join(ROOT, 'scripts/mariadb.mjs'))) as {
@@ -40,7 +40,7 @@ const parts: Record<string, () => Promise<Figure[]>> = {
   room: () => roomFigures(running),
   many: () => manyFigures(running),
   wire: () => wireFigures(running),
-  bank: bankFigures,
+  words: wordFigures,
 };
 const figures: Figure[] = [];
 for (const [name, part] of Object.entries(parts)) if (!only || only === name) figures.push(...(await part()));

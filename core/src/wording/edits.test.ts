@@ -61,4 +61,11 @@ describe('the smallest edits from one sentence to another', () => {
       { seed: 7 },
     );
   });
+
+  test('another text altogether is one swap between the words at both ends that stay', () => {
+    const text = (word: string) => ['first', ...Array.from({ length: 900 }, (_, i) => `${word}${i}`), 'last'];
+    const edits = smallestEdits(text('a'), text('b'));
+    expect(edits).toMatchObject([{ edit: 'swap', from: 1, to: 900 }]);
+    expect(applyEdits(text('a'), edits)).toEqual(text('b'));
+  });
 });

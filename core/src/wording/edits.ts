@@ -5,12 +5,16 @@ export type WordEdit =
   | { readonly edit: 'add'; readonly after: number; readonly words: readonly string[] }
   | { readonly edit: 'swap'; readonly from: number; readonly to: number; readonly words: readonly string[] };
 
+/** So many words cut and added are looked for. A teacher’s corrections are far fewer, and the work grows with their square. */
+export const MOST_CHANGED = 700;
+
 /** Words as they are compared: what stands between spaces, signs and all. */
 export const wordsIn = (text: string): string[] => text.split(/\s+/u).filter(Boolean);
 
 /**
  * The fewest words cut and added that make `after` of `before` (E. Myers, An O(ND) Difference Algorithm, 1986); what is cut and added at one place is a
- * swap. In order, none touching another. Law: `applyEdits(before, smallestEdits(before, after))` equals `after`.
+ * swap. In order, none touching another. Where more than `MOST_CHANGED` words are others it is another text: one swap of all between the words at both ends
+ * that stay. Law: `applyEdits(before, smallestEdits(before, after))` equals `after`.
  */
 export function smallestEdits(before: readonly string[], after: readonly string[]): WordEdit[] {
   let start = 0;
@@ -51,7 +55,7 @@ function kept(a: readonly string[], b: readonly string[]): (readonly [number, nu
   const offset = n + m + 1;
   const reach = new Int32Array(2 * offset + 1);
   const trace: Int32Array[] = [];
-  for (let d = 0; d <= n + m; d++) {
+  for (let d = 0; d <= Math.min(n + m, MOST_CHANGED); d++) {
     trace.push(reach.slice(offset - d - 1, offset + d + 2));
     for (let k = -d; k <= d; k += 2) {
       const down = k === -d || (k !== d && reach[offset + k - 1]! < reach[offset + k + 1]!);
