@@ -1,9 +1,27 @@
+import { readFileSync } from 'node:fs';
 import tailwind from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
-import { defaultClientConditions, defineConfig } from 'vite';
+import { defaultClientConditions, defineConfig, type Plugin } from 'vite';
+
+/**
+ * Zod can write its schemas as JSON Schema. The server does, for what it says of its routes; in the browser nobody asks for it, and it would be 18 kB of the
+ * first visit.
+ */
+const noJsonSchemas: Plugin = {
+  name: 'no-json-schemas',
+  enforce: 'pre',
+  load(id) {
+    if (!/zod\/v4\/core\/(to-json-schema|json-schema-processors)\.js$/.test(id)) return null;
+    const names = readFileSync(id, 'utf8').matchAll(/^export (?:function|const) (\w+)/gm);
+    return [
+      'const none = () => () => { throw new Error("JSON Schema is written by the server only"); };',
+      ...Array.from(names, ([, name]) => `export const ${name} = none;`),
+    ].join('\n');
+  },
+};
 
 export default defineConfig({
-  plugins: [react(), tailwind()],
+  plugins: [noJsonSchemas, react(), tailwind()],
   resolve: { conditions: ['jotmark-source', ...defaultClientConditions] },
   build: {
     target: 'es2023',
@@ -19,7 +37,7 @@ export default defineConfig({
               name: 'frame',
               test: /web\/src\/(api|ask|look|frame|time|live|outbox|conversation)\/(?!fields|Tips|useRowsInSight|DialogShell)/,
             },
-            { name: 'page', test: /web\/src\/(paper|marks|margin|fields|hand)\/(?!MarkList)/ },
+            { name: 'page', test: /web\/src\/(paper|marks|fields|hand)\/(?!MarkList)/ },
           ],
         },
       },

@@ -1,8 +1,9 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { type ComponentType, lazy, type ReactNode, Suspense, useEffect } from 'react';
+import { type ComponentType, type ReactNode, Suspense, useEffect } from 'react';
 import { BrowserRouter, Navigate, Route, Routes, useLocation } from 'react-router';
 import { Toaster, toast } from 'sonner';
 import { CallFailed } from '../api/call.ts';
+import { onDemand } from '../frame/on-demand.tsx';
 import { SessionProvider, useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TipLayer } from '../frame/TipLayer.tsx';
@@ -34,9 +35,9 @@ function For({ only, children }: { only: 'teacher' | 'student'; children: ReactN
 }
 
 /** Where a teacher writes, the phrases of the bank are at hand. */
-const PhrasesAnywhere = lazy(() =>
-  import('../bank/PhraseGhosts.tsx').then((m) => ({ default: m.PhrasesAnywhere })),
-);
+const PhrasesAnywhere = onDemand(() => import('../bank/PhraseGhosts.tsx').then((m) => m.PhrasesAnywhere), {
+  quiet: true,
+});
 
 type Shown = readonly (readonly [path: string, view: ComponentType])[];
 

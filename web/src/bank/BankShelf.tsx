@@ -3,10 +3,8 @@ import { X } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { IconButton } from '../frame/IconButton.tsx';
+import { PHRASE_DRAG } from './phrase-drag.ts';
 import type { Bank } from './useBank.ts';
-
-/** What a phrase is called while it is dragged onto the page. */
-export const PHRASE_DRAG = 'application/x-jotmark-phrase';
 
 interface Props {
   readonly bank: Bank;

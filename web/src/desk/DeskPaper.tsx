@@ -8,7 +8,7 @@ import {
   wordsBetween,
 } from '@jotmark/core';
 import type { DragEvent } from 'react';
-import { PHRASE_DRAG } from '../bank/BankShelf.tsx';
+import { PHRASE_DRAG } from '../bank/phrase-drag.ts';
 import { FindBar } from '../beside/FindBar.tsx';
 import { PastBar } from '../beside/PastBar.tsx';
 import { MarkedPageStack } from '../margin/MarkedPageStack.tsx';

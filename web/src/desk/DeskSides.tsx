@@ -1,6 +1,5 @@
 import { useMemo } from 'react';
-import { BankShelf } from '../bank/BankShelf.tsx';
-import { Beside } from '../beside/Beside.tsx';
+import { onDemand } from '../frame/on-demand.tsx';
 import { useHere } from '../frame/session.tsx';
 import { Focuses } from '../slip/Focuses.tsx';
 import { ScoreSlip } from '../slip/ScoreSlip.tsx';
@@ -10,6 +9,10 @@ import { lateWords } from '../time/words.ts';
 import { PageStrip } from './PageStrip.tsx';
 import { PileStrip } from './PileStrip.tsx';
 import type { DeskNow } from './useDesk.ts';
+
+/** What lies beside the copy only when it is asked for. */
+const BankShelf = onDemand(() => import('../bank/BankShelf.tsx').then((m) => m.BankShelf));
+const Beside = onDemand(() => import('../beside/Beside.tsx').then((m) => m.Beside));
 
 /** What lies left of the paper: the pile, the pages small. */
 export function LeftOfPaper({ d }: { d: DeskNow }) {

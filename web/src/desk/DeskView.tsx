@@ -1,5 +1,6 @@
 import { type Desk, formatPoints } from '@jotmark/core';
 import { useMemo } from 'react';
+import { onDemand } from '../frame/on-demand.tsx';
 import { useHere } from '../frame/session.tsx';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
 import { GhostsHere } from '../words/ghosts.ts';
@@ -7,10 +8,11 @@ import { DeskBar } from './DeskBar.tsx';
 import { DeskPaper } from './DeskPaper.tsx';
 import { LeftOfPaper, RightOfPaper } from './DeskSides.tsx';
 import { keysOf } from './desk-keys.ts';
-import { KeySheet } from './KeySheet.tsx';
 import { NotesHere } from './NoteTools.tsx';
 import { useDesk } from './useDesk.ts';
 import { useDeskKeys } from './useDeskKeys.ts';
+
+const KeySheet = onDemand(() => import('./KeySheet.tsx').then((m) => m.KeySheet));
 
 /** One copy on the desk: the bar above, the paper in the middle, what lies on both sides of it. */
 export function DeskView({ desk, keeper }: { desk: Desk; keeper: SheetKeeper }) {
@@ -59,7 +61,7 @@ export function DeskView({ desk, keeper }: { desk: Desk; keeper: SheetKeeper }) 
         {grade !== null && `Grade ${formatPoints(grade)}`} handed in{' '}
         {clock.moment(desk.handIn.handedInAt, Date.now())}
       </p>
-      <KeySheet open={d.keySheet} onClose={d.closeKeys} />
+      {d.keySheet && <KeySheet onClose={d.closeKeys} />}
     </>
   );
 }

@@ -39,9 +39,9 @@ export const KEYS: readonly (readonly [keys: string, does: string])[] = [
 ];
 
 /** A sheet of the keys, for whoever asks with a question mark. */
-export function KeySheet({ open, onClose }: { open: boolean; onClose(): void }) {
+export function KeySheet({ onClose }: { onClose(): void }) {
   return (
-    <DialogShell open={open} title={'Keys at the desk'} width="middle" onClose={onClose}>
+    <DialogShell open title="Keys at the desk" width="middle" onClose={onClose}>
       <dl className="mt-4 grid grid-cols-[10rem_1fr] gap-x-4 gap-y-1.5">
         {KEYS.map(([keys, does]) => (
           <div key={keys} className="contents">

@@ -9,7 +9,7 @@ import {
   toScreen,
 } from '@jotmark/core';
 import { memo, type ReactNode, useMemo } from 'react';
-import { PageHeading } from '../margin/MarkedPage.tsx';
+import { PageHeading } from '../paper/PageHeading.tsx';
 import { PageOverlay } from '../paper/PageOverlay.tsx';
 import { PageSheet, viewOf } from '../paper/PageSheet.tsx';
 import type { ShownPage } from '../paper/page-list.ts';

@@ -1,6 +1,7 @@
-import { lazy, Suspense, useEffect, useState } from 'react';
+import { useEffect, useState } from 'react';
+import { onDemand } from './on-demand.tsx';
 
-const Tips = lazy(() => import('./Tips.tsx'));
+const Tips = onDemand(() => import('./Tips.tsx').then((m) => m.default), { quiet: true });
 
 /** Loads what shows tips when a mouse or a key first comes near one: a telephone never does. */
 export function TipLayer() {
@@ -17,11 +18,5 @@ export function TipLayer() {
       document.removeEventListener('focusin', near);
     };
   }, []);
-  return (
-    wanted && (
-      <Suspense>
-        <Tips />
-      </Suspense>
-    )
-  );
+  return wanted && <Tips />;
 }

@@ -1,6 +1,7 @@
 import { type Box, isEcho, isMarginMark, type MarginMark, type Mark, type PageText } from '@jotmark/core';
 import { memo, type ReactNode, useMemo } from 'react';
 import { samePropsAndLists, useSameList } from '../frame/useSameList.ts';
+import { PageHeading } from '../paper/PageHeading.tsx';
 import { PageOverlay } from '../paper/PageOverlay.tsx';
 import { PageSheet, viewOf } from '../paper/PageSheet.tsx';
 import type { ShownPage } from '../paper/page-list.ts';
@@ -78,8 +79,3 @@ export const MarkedPage = memo(function MarkedPage(p: Props) {
     </div>
   );
 }, samePropsAndLists);
-
-/** The name of a document above its first page, where several lie in one stack. */
-export function PageHeading({ children }: { children: ReactNode }) {
-  return <h2 className="mb-1.5 max-w-[60ch] truncate text-sm font-semibold text-soft">{children}</h2>;
-}

@@ -2,11 +2,14 @@ import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { HAND_TOOLS, MOST_PENS, PEN_KEYS, type Pen, type TrayId, type Trays, trayOut } from '@jotmark/core';
 import { Settings2 } from 'lucide-react';
 import { memo, useState } from 'react';
+import { onDemand } from '../frame/on-demand.tsx';
 import { newId } from '../outbox/new-id.ts';
 import { PenButton, TrayBox } from './PenTray.tsx';
-import { SortablePens } from './SortablePens.tsx';
-import { TrayEditor } from './TrayEditor.tsx';
+import { TrayPens } from './TrayPens.tsx';
 import type { TraysInHand } from './useTrays.ts';
+
+/** Pens are changed now and then. */
+const TrayEditor = onDemand(() => import('./TrayEditor.tsx').then((m) => m.TrayEditor));
 
 const SIDES = { left: 'on the left', middle: 'in the middle', right: 'on the right' } as const;
 const MOST_TRAYS = 8;
@@ -20,7 +23,7 @@ export const DeskTray = memo(function DeskTray({ hand }: { hand: TraysInHand }) 
   return (
     <>
       <TrayBox>
-        <SortablePens
+        <TrayPens
           pens={tray.pens.map((pen, i) => ({ key: PEN_KEYS[i]!, pen }))}
           taken={hand.taken}
           onTake={hand.take}
@@ -76,16 +79,18 @@ export const DeskTray = memo(function DeskTray({ hand }: { hand: TraysInHand }) 
           </MenuItems>
         </Menu>
       </TrayBox>
-      <TrayEditor
-        tray={editing === null ? null : tray}
-        first={Math.min(editing ?? 0, tray.pens.length - 1)}
-        most={MOST_PENS}
-        onKeep={(next) => {
-          setEditing(null);
-          hand.keep(withTray(trays, next));
-        }}
-        onLeave={() => setEditing(null)}
-      />
+      {editing !== null && (
+        <TrayEditor
+          tray={tray}
+          first={Math.min(editing, tray.pens.length - 1)}
+          most={MOST_PENS}
+          onKeep={(next) => {
+            setEditing(null);
+            hand.keep(withTray(trays, next));
+          }}
+          onLeave={() => setEditing(null)}
+        />
+      )}
     </>
   );
 });

@@ -1,10 +1,11 @@
 import { closestCenter, DndContext, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
-import { arrayMove, horizontalListSortingStrategy, SortableContext, useSortable } from '@dnd-kit/sortable';
+import { horizontalListSortingStrategy, SortableContext, useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import type { Pen } from '@jotmark/core';
+import { moved, onMoveKeys } from './move-pens.ts';
 import { type ButtonProps, type PenAtKey, PenButton } from './PenTray.tsx';
 
-interface Props {
+export interface PensProps {
   readonly pens: readonly PenAtKey[];
   readonly taken: string;
   onTake(key: string): void;
@@ -14,17 +15,15 @@ interface Props {
 }
 
 /** Pens that are put elsewhere by dragging, or with Alt and an arrow. */
-export function SortablePens({ pens, taken, onTake, onOrder, onChange }: Props) {
+export function SortablePens({ pens, taken, onTake, onOrder, onChange }: PensProps) {
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 8 } }));
   const move = (from: number, to: number) => {
-    if (to < 0 || to >= pens.length || from === to) return;
-    onOrder(
-      arrayMove(
-        pens.map((p) => p.pen),
-        from,
-        to,
-      ),
+    const next = moved(
+      pens.map((p) => p.pen),
+      from,
+      to,
     );
+    if (next) onOrder(next);
   };
   return (
     <DndContext
@@ -67,15 +66,7 @@ function SortablePen({
         ref: setNodeRef,
         ...listeners,
         style: { transform: CSS.Translate.toString(transform), transition: transition ?? undefined },
-        onKeyDown(e) {
-          const by = e.key === 'ArrowLeft' ? -1 : e.key === 'ArrowRight' ? 1 : 0;
-          if (!e.altKey || by === 0) return;
-          e.preventDefault();
-          onMove(by);
-          // The buttons stay, their pens move: the hand goes along with its pen.
-          const buttons = [...(e.currentTarget.parentElement?.querySelectorAll('button') ?? [])];
-          buttons[buttons.indexOf(e.currentTarget) + by]?.focus();
-        },
+        onKeyDown: onMoveKeys(onMove),
       }}
     />
   );

@@ -7,8 +7,8 @@ import { MarkItMakes } from '../look/pen-mark.tsx';
 import { PenForm } from './PenForm.tsx';
 
 interface Props {
-  /** The tray to change; null: closed. */
-  readonly tray: Tray | null;
+  /** The tray to change. */
+  readonly tray: Tray;
   /** The pen that is looked at first. */
   readonly first: number;
   readonly most: number;
@@ -21,13 +21,13 @@ const NEW_PEN: Pen = { tool: 'ink', name: 'new pen', colour: 'garnet', width: 1.
 /** Who comes: a teacher who wants a pen to be another. Looks at the pens in their order, changes one, sees the mark it makes. */
 export function TrayEditor(p: Props) {
   return (
-    <DialogShell open={p.tray !== null} title={null} width="wide" onClose={p.onLeave}>
-      {p.tray && <Editor {...p} tray={p.tray} />}
+    <DialogShell open title={null} width="wide" onClose={p.onLeave}>
+      <Editor {...p} />
     </DialogShell>
   );
 }
 
-function Editor({ tray, first, most, onKeep, onLeave }: Props & { tray: Tray }) {
+function Editor({ tray, first, most, onKeep, onLeave }: Props) {
   const [draft, setDraft] = useState(tray);
   const [at, setAt] = useState(first);
   useEffect(() => setAt(first), [first]);

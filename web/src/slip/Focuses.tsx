@@ -1,8 +1,9 @@
 import { countFocuses, type Focus, isMarginMark, type Mark } from '@jotmark/core';
 import { useQuery } from '@tanstack/react-query';
-import { lazy, Suspense, useDeferredValue, useMemo, useState } from 'react';
+import { useDeferredValue, useMemo, useState } from 'react';
 import { call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
+import { onDemand } from '../frame/on-demand.tsx';
 import { FocusSignGlyph } from '../look/glyphs.tsx';
 
 export const focusesQuery = {
@@ -11,7 +12,7 @@ export const focusesQuery = {
   staleTime: Number.POSITIVE_INFINITY,
 };
 
-const FocusEditor = lazy(() => import('./FocusEditor.tsx').then((m) => ({ default: m.FocusEditor })));
+const FocusEditor = onDemand(() => import('./FocusEditor.tsx').then((m) => m.FocusEditor));
 const NONE: readonly Focus[] = [];
 
 /** What the marks of this copy are about, and how often: so that one sees how much praise there is, and how much of one thing. */
@@ -44,11 +45,7 @@ export function Focuses({ marks, changes }: { marks: readonly Mark[]; changes: b
           Focuses …
         </button>
       )}
-      {open && (
-        <Suspense fallback={null}>
-          <FocusEditor before={own} onClose={() => setOpen(false)} />
-        </Suspense>
-      )}
+      {open && <FocusEditor before={own} onClose={() => setOpen(false)} />}
     </div>
   );
 }

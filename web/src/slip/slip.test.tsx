@@ -173,7 +173,7 @@ describe('beside the slip', () => {
       },
     );
     const close = vi.fn();
-    render(<KeySheet open onClose={close} />);
+    render(<KeySheet onClose={close} />);
     fireEvent.click(screen.getByRole('button', { name: 'Back to the desk' }));
     expect(close).toHaveBeenCalled();
   });

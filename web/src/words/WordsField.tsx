@@ -1,13 +1,14 @@
 import type { MarginMark } from '@jotmark/core';
 import { Bold, Italic, Link2, List, Paperclip, Sigma } from 'lucide-react';
-import { type KeyboardEvent, lazy, type RefObject, Suspense, use, useRef, useState } from 'react';
+import { type KeyboardEvent, type RefObject, use, useRef, useState } from 'react';
+import { onDemand } from '../frame/on-demand.tsx';
 import { afterPress } from '../frame/press.ts';
 import { useHere } from '../frame/session.tsx';
 import { tip } from '../frame/tip.ts';
 import { listed, nextItem, putIn, type Selected, wrapped } from './form.ts';
 import { GhostsHere } from './ghosts.ts';
 
-const MoreTools = lazy(() => import('./MoreTools.tsx').then((m) => ({ default: m.MoreTools })));
+const MoreTools = onDemand(() => import('./MoreTools.tsx').then((m) => m.MoreTools));
 
 interface Props {
   readonly label: string;
@@ -129,28 +130,24 @@ export function WordsField(p: Props) {
         </div>
       )}
       {tool && (
-        <Suspense fallback={null}>
-          <MoreTools
-            tool={tool}
-            selected={selected}
-            onPut={(said) => {
-              setTool(null);
-              if (said !== null) put(putIn(selected(), said));
-              else field.current?.focus();
-            }}
-          />
-        </Suspense>
+        <MoreTools
+          tool={tool}
+          selected={selected}
+          onPut={(said) => {
+            setTool(null);
+            if (said !== null) put(putIn(selected(), said));
+            else field.current?.focus();
+          }}
+        />
       )}
       {on && Ghosts && (
-        <Suspense fallback={null}>
-          <Ghosts
-            words={p.value}
-            about={p.about ?? null}
-            field={field}
-            above={p.onSend !== undefined}
-            take={p.onValue}
-          />
-        </Suspense>
+        <Ghosts
+          words={p.value}
+          about={p.about ?? null}
+          field={field}
+          above={p.onSend !== undefined}
+          take={p.onValue}
+        />
       )}
     </div>
   );

@@ -1,10 +1,14 @@
 import { readWords, type WordsBlock, type WordsPart } from '@jotmark/core';
 import { Paperclip } from 'lucide-react';
-import { Fragment, lazy, memo, type ReactNode, Suspense, useMemo } from 'react';
+import { Fragment, memo, type ReactNode, useMemo } from 'react';
+import { onDemand } from '../frame/on-demand.tsx';
 import { originalOf } from '../paper/Enclosures.tsx';
 
 /** Formulas are drawn by a library of their own, loaded when the first is seen. */
-const Formula = lazy(() => import('./Formula.tsx').then((m) => ({ default: m.Formula })));
+const Formula = onDemand(() => import('./Formula.tsx').then((m) => m.Formula), {
+  quiet: true,
+  until: ({ tex }) => <span>{tex}</span>,
+});
 
 /** Words with their light form, drawn part by part. Nothing in them is ever taken as HTML. */
 export const WordsShow = memo(function WordsShow({ words }: { words: string }) {
@@ -53,11 +57,7 @@ function draw(part: WordsPart, key: number): ReactNode {
         </a>
       );
     case 'formula':
-      return (
-        <Suspense key={key} fallback={<span>{part.tex}</span>}>
-          <Formula tex={part.tex} />
-        </Suspense>
-      );
+      return <Formula key={key} tex={part.tex} />;
   }
 }
 

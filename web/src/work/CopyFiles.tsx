@@ -1,18 +1,22 @@
 import { type DocumentState, FILE_LIMITS, type Work } from '@jotmark/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Link2, Upload } from 'lucide-react';
-import { lazy, Suspense, useId, useRef, useState } from 'react';
+import { useId, useRef, useState } from 'react';
 import { CallFailed, call } from '../api/call.ts';
 import { sendFiles } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
 import { tell } from '../ask/stale.ts';
 import { FileInput } from '../frame/FileInput.tsx';
+import { onDemand } from '../frame/on-demand.tsx';
 import { withScheme } from '../paper/about-file.ts';
 import { plural } from '../time/words.ts';
 import { FileLine, type FileListProps } from './FileLine.tsx';
 
-const SortableFiles = lazy(() => import('./SortableFiles.tsx'));
+const SortableFiles = onDemand(() => import('./SortableFiles.tsx').then((m) => m.default), {
+  quiet: true,
+  until: (p) => <Lines {...p} />,
+});
 
 /** Files, pictures and links that go along with a copy, in the student's order. */
 export function CopyFiles({ work, readOnly }: { work: Work; readOnly: boolean }) {
@@ -53,19 +57,17 @@ export function CopyFiles({ work, readOnly }: { work: Work; readOnly: boolean })
 }
 
 /** The files in their order; what sorts them is loaded when there are several. */
-function FileList({ files, readOnly, onOrder, onRemove }: FileListProps) {
-  const lines = (
+function FileList(p: FileListProps) {
+  return p.readOnly || p.files.length < 2 ? <Lines {...p} /> : <SortableFiles {...p} />;
+}
+
+function Lines({ files, readOnly, onRemove }: FileListProps) {
+  return (
     <ol className="mt-2 space-y-1.5">
       {files.map((file) => (
         <FileLine key={file.id} file={file} {...(readOnly ? {} : { onRemove: () => onRemove(file) })} />
       ))}
     </ol>
-  );
-  if (readOnly || files.length < 2) return lines;
-  return (
-    <Suspense fallback={lines}>
-      <SortableFiles files={files} onOrder={onOrder} onRemove={onRemove} />
-    </Suspense>
   );
 }
 

@@ -19,7 +19,7 @@ import { GripVertical } from 'lucide-react';
 import { FileLine, type FileListProps } from './FileLine.tsx';
 
 /** Several files, put in another order by hand or by keys. A part of its own: most copies have none or one. */
-export default function SortableFiles({ files, onOrder, onRemove }: Omit<FileListProps, 'readOnly'>) {
+export default function SortableFiles({ files, onOrder, onRemove }: FileListProps) {
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
     useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),

@@ -3,11 +3,16 @@ import { useQuery } from '@tanstack/react-query';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { CallFailed, call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
+import { onDemand } from '../frame/on-demand.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { HandedIn } from './HandedIn.tsx';
-import { MarkedCopy } from './MarkedCopy.tsx';
 import { OpenCopy } from './OpenCopy.tsx';
+
+/** Wanted only once a copy came back. */
+const MarkedCopy = onDemand(() => import('./MarkedCopy.tsx').then((m) => m.MarkedCopy), {
+  until: () => <Waiting what="your pages" />,
+});
 
 /** One copy over its whole life: to be filled in, with the teacher, or back with marks. */
 export function WorkCopy() {
