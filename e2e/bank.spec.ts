@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs';
-import { drag, drawn, expect, markList, openDesk, saved, test } from './story.ts';
+import { drag, drawn, expect, markList, onPage, openDesk, Pen, saved, test, wave } from './story.ts';
 
 test('a comment is kept in the bank, stands below what is typed at the next copy, is filled and taken by Tab; another teacher has none of it', async ({
   makeClass,
@@ -101,6 +101,22 @@ test('a stored phrase stands on a passage in two moves: the words, a key; with i
   expect(marks).toHaveLength(2);
   for (const mark of marks) expect(mark).toMatch(/Which side is “.+” on\?/);
   await expect(teacher.getByRole('group', { name: 'Focuses' })).toContainText(/method\s*2/);
+
+  // A remark written by hand is kept, found by its name, and put down as ink.
+  await teacher.keyboard.press('1');
+  const pen = await Pen.on(teacher);
+  await pen.stroke(await wave(teacher, [0.5, 0.5], [0.7, 0.5]));
+  await teacher.keyboard.press('h');
+  await teacher.mouse.click(...(await onPage(teacher, 0.6, 0.5)));
+  await teacher.getByRole('button', { name: 'Keep in the bank' }).click();
+  await expect(teacher.getByText(/^Kept in your comment bank as “By hand 1”/)).toBeVisible();
+  await teacher.keyboard.press('5');
+  await teacher.mouse.click(...(await onPage(teacher, 0.3, 0.7)));
+  await teacher.keyboard.type('hand');
+  await expect(teacher.getByRole('list', { name: 'Phrases of your bank' })).toContainText('By hand 1');
+  await teacher.keyboard.press('Tab');
+  await expect(teacher.getByText('4 marks, 2 notes')).toBeVisible();
+  await saved(teacher);
 });
 
 test('a bank is written out, and brought in by another teacher without doubles; two windows of one teacher show the same within moments', async ({

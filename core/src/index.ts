@@ -2,6 +2,7 @@ export * from './answers/answer.ts';
 export * from './answers/fit.ts';
 export * from './bank/blanks.ts';
 export * from './bank/file.ts';
+export * from './bank/ink.ts';
 export * from './bank/near.ts';
 export * from './bank/phrase.ts';
 export * from './bank/rank.ts';

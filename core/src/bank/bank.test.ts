@@ -225,6 +225,7 @@ describe('a bank as a file', () => {
     points: fc.constantFrom(null, 100, -50, 25, 0),
     colour: fc.constantFrom(null, 'lake' as const, 'amber' as const),
     key: fc.constantFrom(null, '3' as const),
+    ink: fc.constant(null),
   });
   const written = (list: object[]) => list.map((p) => phrase('', p));
 

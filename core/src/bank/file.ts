@@ -27,21 +27,23 @@ const FORMULA = /^[=+\-@\t]/;
 const SHIELDED = /^'(?=[=+\-@\t'])/;
 const shield = (cell: string) => (FORMULA.test(cell) || SHIELDED.test(cell) ? `'${cell}` : cell);
 
-/** The same as a table for spreadsheets. Read again it gives the same phrases. */
+/** The same as a table for spreadsheets. Read again it gives the same phrases, but for those written by hand: a table has no place for them. */
 export const writeBankCsv = (phrases: readonly Phrase[]): string =>
   `\ufeff${Papa.unparse(
     {
       fields: [...COLUMNS],
-      data: phrases.map((p) =>
-        [
-          p.words,
-          p.group,
-          p.focus ?? '',
-          p.points === null ? '' : formatSigned(p.points),
-          p.colour === null ? '' : INK_NAMES[p.colour],
-          p.key ?? '',
-        ].map(shield),
-      ),
+      data: phrases
+        .filter((p) => p.ink === null)
+        .map((p) =>
+          [
+            p.words,
+            p.group,
+            p.focus ?? '',
+            p.points === null ? '' : formatSigned(p.points),
+            p.colour === null ? '' : INK_NAMES[p.colour],
+            p.key ?? '',
+          ].map(shield),
+        ),
     },
     { newline: '\r\n' },
   )}\r\n`;

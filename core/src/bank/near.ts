@@ -14,7 +14,8 @@ export const saysSame = (words: string): string => tokensOf(words).join(' ') || 
  * of thousands nobody waits.
  */
 export function nearDoubles(phrases: readonly Phrase[]): Phrase[][] {
-  const sets = phrases.map((p) => new Set(tokensOf(p.words)));
+  // What was written by hand is called by words that say little of it.
+  const sets = phrases.map((p) => new Set(p.ink ? [] : tokensOf(p.words)));
   const where = new Map<string, number[]>();
   sets.forEach((set, i) => {
     for (const token of set) {
@@ -57,16 +58,20 @@ export function nearDoubles(phrases: readonly Phrase[]): Phrase[][] {
     .map((group) => group.sort((a, b) => b.uses - a.uses));
 }
 
+type Saying = Pick<PhraseSaid, 'words'> & { readonly ink?: PhraseSaid['ink'] };
+/** What a phrase says: its words, or what was written by hand. */
+const says = ({ words, ink }: Saying): string => (ink ? JSON.stringify(ink) : saysSame(words));
+
 /** Of phrases that come in those which say nothing that is in the bank already, each once; and how many were left away. */
-export function withoutDoubles<T extends Pick<PhraseSaid, 'words'>>(
-  bank: readonly Pick<PhraseSaid, 'words'>[],
+export function withoutDoubles<T extends Saying>(
+  bank: readonly Saying[],
   coming: readonly T[],
 ): { readonly fresh: T[]; readonly doubles: number } {
-  const known = new Set(bank.map((p) => saysSame(p.words)));
+  const known = new Set(bank.map(says));
   const fresh = coming.filter((p) => {
-    const says = saysSame(p.words);
-    if (known.has(says)) return false;
-    known.add(says);
+    const said = says(p);
+    if (known.has(said)) return false;
+    known.add(said);
     return true;
   });
   return { fresh, doubles: coming.length - fresh.length };

@@ -2,6 +2,7 @@ import * as z from 'zod';
 import { PhraseId, QuestionId } from '../ids/id.ts';
 import { InkColour } from '../pens/ink-colour.ts';
 import { MAX_POINTS } from '../points/points.ts';
+import { PhraseInk } from './ink.ts';
 
 /** No bank holds more phrases. */
 export const MOST_PHRASES = 5000;
@@ -30,6 +31,8 @@ const said = {
   colour: InkColour.nullable(),
   /** The key it is a favourite under; null: it is none. Two phrases never have one key. */
   key: FavouriteKey.nullable(),
+  /** Written by hand: then its strokes are put down, and its words are what it is found by. Null: it is its words. */
+  ink: PhraseInk.nullable().default(null),
 };
 export const PhraseSaid = z.object(said);
 export type PhraseSaid = z.infer<typeof PhraseSaid>;
@@ -85,6 +88,7 @@ export const plainPhrase = (id: PhraseId, words: string, more: Partial<PhraseSai
   points: null,
   colour: null,
   key: null,
+  ink: null,
   ...more,
 });
 

@@ -163,6 +163,21 @@ describe('a comment bank', () => {
     expect(kept!.asked[0]).toBe(questionId);
   });
 
+  test('keeps a remark as it was written by hand, and nothing that is none', async () => {
+    const { teacherCaller: me } = await handedIn(running);
+    const ink: PhraseInput['ink'] = [{ points: [0, 0, 120, 900, 400, 90], width: 2, colour: 'garnet' }];
+    const remark = phrase('By hand 1', { ink });
+    expect((await keep(me, remark)).status).toBe(200);
+    expect(await bankOf(me)).toMatchObject([{ words: 'By hand 1', ink }]);
+    const wild = { ...ink[0]!, points: Array.from({ length: 6_003 }, () => 1) };
+    for (const odd of [[], [{ ...ink[0]!, points: [1, 2] }], [wild], 'ink'])
+      expect(
+        (await keep(me, { ...remark, ink: odd as never })).status,
+        JSON.stringify(odd).slice(0, 40),
+      ).toBe(400);
+    expect(await bankOf(me)).toMatchObject([{ ink }]);
+  });
+
   test('has its groups in the order that is given', async () => {
     const { teacherCaller: me } = await handedIn(running);
     await keep(me, phrase('a', { group: 'A' }), phrase('b', { group: 'B' }));

@@ -49,6 +49,7 @@ const shown = ({
   points,
   colour,
   favKey,
+  ink,
   uses,
   usedAt,
   asked,
@@ -60,6 +61,7 @@ const shown = ({
   points,
   colour,
   key: favKey,
+  ink,
   uses,
   usedAt,
   asked: asked ?? [],
@@ -129,13 +131,14 @@ export const keepPhrases = (
     );
   });
 
-const columnsOf = ({ words, group, focus, points, colour, key }: PhraseInput) => ({
+const columnsOf = ({ words, group, focus, points, colour, key, ink }: PhraseInput) => ({
   words,
   inGroup: group,
   focus,
   points,
   colour,
   favKey: key,
+  ink,
 });
 
 /** Takes a phrase out of the bank; comments that were made with it stay as they are. */

@@ -3,6 +3,7 @@ import { X } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { IconButton } from '../frame/IconButton.tsx';
+import { HandInk } from './HandInk.tsx';
 import { PHRASE_DRAG } from './phrase-drag.ts';
 import type { Bank } from './useBank.ts';
 
@@ -64,7 +65,14 @@ export function BankShelf({ bank, armed, onArm, onClose }: Props) {
                   className={`flex w-full items-baseline gap-2 rounded px-1.5 py-1 text-left text-[13px] leading-snug ${armed?.id === p.id ? 'bg-action text-raised' : 'hover:bg-action-wash'}`}
                   onClick={() => onArm(p)}
                 >
-                  <span className="line-clamp-3 min-w-0 flex-1 break-words">{plainWords(p.words)}</span>
+                  <span className="line-clamp-3 min-w-0 flex-1 break-words">
+                    {p.ink && (
+                      <span className="block rounded bg-paper p-0.5">
+                        <HandInk ink={p.ink} />
+                      </span>
+                    )}
+                    {plainWords(p.words)}
+                  </span>
                   {p.key && <span className="key shrink-0">{p.key}</span>}
                 </button>
               ))}

@@ -19,6 +19,7 @@ import { LineField, trimmed, useFields } from '../frame/fields.tsx';
 import { useHere } from '../frame/session.tsx';
 import { plural } from '../time/words.ts';
 import { WordsField } from '../words/WordsField.tsx';
+import { HandInk } from './HandInk.tsx';
 import { SignedPoints } from './SignedPoints.tsx';
 import type { Bank } from './useBank.ts';
 
@@ -48,7 +49,8 @@ export function PhraseEditor({
     enabled: used > 0,
   }).data;
   const open = (uses ?? []).filter((u) => !u.back).length;
-  const changed = form.watch('words').trim() !== phrase.words;
+  // What is written by hand stays as it is: its words are its name.
+  const changed = !phrase.ink && form.watch('words').trim() !== phrase.words;
   const save = useMutation({
     mutationFn: async (next: PhraseInput) => {
       await bank.keepMany([next]);
@@ -69,13 +71,14 @@ export function PhraseEditor({
       aria-label="Change the phrase"
       onSubmit={form.handleSubmit((next) => save.mutate(next))}
     >
+      {phrase.ink && <HandInk ink={phrase.ink} most={90} />}
       <Controller
         control={form.control}
         name="words"
         render={({ field: f }) => (
           <WordsField
             field={field}
-            label="Words"
+            label={phrase.ink ? 'Its name' : 'Words'}
             className="field min-h-16"
             most={PHRASE_LIMIT}
             value={f.value}

@@ -17,6 +17,7 @@ import { type RefObject, useEffect, useLayoutEffect, useMemo, useRef, useState }
 import { toast } from 'sonner';
 import { newId } from '../outbox/new-id.ts';
 import type { GhostsProps } from '../words/ghosts.ts';
+import { HandInk } from './HandInk.tsx';
 import { saidOnceMore } from './said-before.ts';
 import { type Bank, useBank } from './useBank.ts';
 
@@ -39,6 +40,8 @@ export interface PhraseSite {
   questionOf?(note: MarginMark): { readonly id: Question['id']; readonly number: string } | null;
   /** A phrase was put into this note: what else belongs to it. */
   onTaken?(note: MarginMark, phrase: Phrase): void;
+  /** A phrase that was written by hand was chosen while this note was written: it is put there in its place. */
+  onInk?(note: MarginMark, phrase: Phrase): void;
 }
 
 interface Props extends GhostsProps {
@@ -91,9 +94,11 @@ export function PhraseGhosts({ words, about, field, above, take, site }: Props) 
       MOST,
     );
   }, [bank.index, bank.phrases, words, taken, above, focus, question?.id]);
-  const shown = found.filter((p) => p.words !== words.trim());
+  // What is written by hand is put onto a page, not into words.
+  const shown = found.filter((p) => p.words !== words.trim() && (p.ink === null || (about && site.onInk)));
   const digits = digitsOf(shown, bank.phrases);
   const choose = (phrase: Phrase) => {
+    if (phrase.ink && about) return site.onInk?.(about, phrase);
     const said = fillPhrase(phrase.words, {
       name: site.name,
       words: quoted(about),
@@ -188,7 +193,10 @@ function GhostList(p: {
                   className="flex w-full items-baseline gap-2 rounded px-1.5 py-1 text-left text-soft hover:bg-action-wash hover:text-text"
                   onClick={() => p.onChoose(phrase)}
                 >
-                  <span className="line-clamp-2 min-w-0 flex-1 break-words">{plainWords(phrase.words)}</span>
+                  <span className="line-clamp-2 min-w-0 flex-1 break-words">
+                    {phrase.ink && <HandInk ink={phrase.ink} most={28} />}
+                    {plainWords(phrase.words)}
+                  </span>
                   <span className="key shrink-0">
                     {i === 0 ? 'Tab' : p.digits[i] ? `Alt ${p.digits[i]}` : ''}
                   </span>

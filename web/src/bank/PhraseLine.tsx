@@ -2,6 +2,7 @@ import { useDraggable } from '@dnd-kit/core';
 import { formatSigned, INK_NAMES, type Phrase } from '@jotmark/core';
 import { useHere } from '../frame/session.tsx';
 import { WordsShow } from '../words/WordsShow.tsx';
+import { HandInk } from './HandInk.tsx';
 
 /** One phrase of the bank as it is looked over: what it says, what it is like, how it has been used. Opened to be changed; dragged onto a group. */
 export function PhraseLine({ phrase, onOpen }: { phrase: Phrase; onOpen(): void }) {
@@ -29,6 +30,7 @@ export function PhraseLine({ phrase, onOpen }: { phrase: Phrase; onOpen(): void 
         onClick={onOpen}
       >
         <span className="block break-words">
+          {phrase.ink && <HandInk ink={phrase.ink} />}
           <WordsShow words={phrase.words} />
         </span>
         <span className="text-sm text-soft">{about.join(' · ')}</span>

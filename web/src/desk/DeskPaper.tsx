@@ -1,6 +1,7 @@
 import {
   type ChangeId,
   changesBackTo,
+  inkOf,
   type Mark,
   type MarkId,
   markOfDrawn,
@@ -163,6 +164,7 @@ function Pages({ d }: { d: DeskNow }) {
                 onPen: hold.changePen,
                 onCopy: hold.copy,
                 onDouble: hold.double,
+                onKeep: inkOf(marks.picked) && (() => d.phrases.keepInk(marks.picked)),
                 onRemove: () => hold.takeAway(marks.picked),
               }}
             />

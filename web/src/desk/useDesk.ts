@@ -8,6 +8,7 @@ import { useHere } from '../frame/session.tsx';
 import { useStable } from '../frame/useStable.ts';
 import { useDeskLayout } from '../layout/useDeskLayout.ts';
 import type { MarginLook } from '../margin/margin-look.ts';
+import { exchange, standing } from '../outbox/changes.ts';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
 import type { TraysInHand } from '../pens/useTrays.ts';
 import { NoteTools } from './NoteTools.tsx';
@@ -49,6 +50,11 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
     focuses: marks.focuses,
     pen: isMarkingPen(hand.own) ? hand.own : null,
     put: marks.hold.lay,
+    putInk: (note, strokes) => {
+      const begun = standing(keeper, note);
+      marks.hold.letGo();
+      keeper.do(exchange(keeper, begun ? [begun] : [], strokes));
+    },
     onLike: (note, like) => note.kind === 'note' && notes.does.onRemake(note, like(note)),
   });
   usePhraseInHand(hand, notes, phrases);

@@ -13,7 +13,7 @@ import {
   toPage,
   withWidth,
 } from '@jotmark/core';
-import { Copy, CopyPlus, PenLine, Trash2 } from 'lucide-react';
+import { BookmarkPlus, Copy, CopyPlus, PenLine, Trash2 } from 'lucide-react';
 import { useRef } from 'react';
 import { IconButton } from '../frame/IconButton.tsx';
 import { tip } from '../frame/tip.ts';
@@ -31,6 +31,8 @@ interface Props {
   onPen(pen: Pen): void;
   onCopy(): void;
   onDouble(): void;
+  /** Keeps what was written by hand; null where that is not what is picked. */
+  readonly onKeep: (() => void) | null;
   onRemove(): void;
 }
 
@@ -80,6 +82,7 @@ export function PickedFrame(p: Props) {
         </Menu>
         <IconButton label="Copy" icon={Copy} onClick={p.onCopy} />
         <IconButton label="Double" icon={CopyPlus} onClick={p.onDouble} />
+        {p.onKeep && <IconButton label="Keep in the bank" icon={BookmarkPlus} onClick={p.onKeep} />}
         <IconButton label="Take away" icon={Trash2} onClick={p.onRemove} />
       </div>
       {sizable.length > 0 && (

@@ -39,6 +39,7 @@ function show(marks: readonly Mark[], zoom = 1, turn: 0 | 90 = 0) {
     onPen: vi.fn(),
     onCopy: vi.fn(),
     onDouble: vi.fn(),
+    onKeep: null,
     onRemove: vi.fn(),
   };
   const { container } = render(

@@ -98,6 +98,7 @@ export function WordsField(p: Props) {
       <textarea
         ref={field}
         rows={1}
+        dir="auto"
         aria-label={p.label}
         className={p.className}
         placeholder={p.placeholder}

@@ -24,10 +24,14 @@ export const WordsShow = memo(function WordsShow({ words }: { words: string }) {
 
 function Block({ block }: { block: WordsBlock }) {
   if (block.as === 'line')
-    return <span className="block min-h-[1lh]">{block.parts.map((part, i) => draw(part, i))}</span>;
+    return (
+      <span dir="auto" className="block min-h-[1lh]">
+        {block.parts.map((part, i) => draw(part, i))}
+      </span>
+    );
   const List = block.numbered ? 'ol' : 'ul';
   return (
-    <List className={`my-0.5 pl-5 ${block.numbered ? 'list-decimal' : 'list-disc'}`}>
+    <List dir="auto" className={`my-0.5 pl-5 ${block.numbered ? 'list-decimal' : 'list-disc'}`}>
       {block.items.map((item, i) => (
         <li key={i}>{item.map((part, n) => draw(part, n))}</li>
       ))}

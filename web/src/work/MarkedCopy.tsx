@@ -51,6 +51,8 @@ export function MarkedCopy({ work, handBack }: { work: Work; handBack: HandBackS
   const typed = useMemo(() => new Set(handBack.filled.map((f) => f.document)), [handBack]);
   const settledAt = (note: MarginMark) => isSettled(talks.get(note.id) ?? NO_TALK, note, typed);
   const settled = notes.filter(settledAt).length;
+  const [only, setOnly] = useState<string | null>(null);
+  const listed = only === null ? notes : notes.filter((n) => n.focus === only);
   const look = useMemo(
     (): MarginLook => ({
       ...(phone ? SIGNS_ONLY : PLAIN_MARGIN),
@@ -98,9 +100,12 @@ export function MarkedCopy({ work, handBack }: { work: Work; handBack: HandBackS
             {settled} of {notes.length} done
           </p>
         )}
-        <Legend marks={snapshot.marks} />
+        <Legend marks={snapshot.marks} only={only} onOnly={setOnly} />
+        {listed.length === 0 && only !== null && (
+          <p className="mt-1 text-sm text-soft">No note is about this: look for its colour on your pages.</p>
+        )}
         <ol className="mt-1 divide-y divide-line">
-          {notes.map((note) => (
+          {listed.map((note) => (
             <li key={note.id}>
               <button
                 type="button"
@@ -147,17 +152,30 @@ export function MarkedCopy({ work, handBack }: { work: Work; handBack: HandBackS
   );
 }
 
-/** What the signs mean. */
-function Legend({ marks }: { marks: readonly Mark[] }) {
+interface LegendProps {
+  readonly marks: readonly Mark[];
+  /** The focus whose notes alone are listed; null: all. */
+  readonly only: string | null;
+  onOnly(focus: string | null): void;
+}
+
+/** What the signs mean; pressed, one lists its notes alone. */
+function Legend({ marks, only, onOnly }: LegendProps) {
   const focuses = countFocuses(marks.filter((m) => isMarginMark(m) || m.kind === 'highlight'));
   if (focuses.length === 0) return null;
   return (
     <p className="mt-1 flex flex-wrap gap-x-3 text-sm text-soft">
       {focuses.map((f) => (
-        <span key={f.name} className="inline-flex items-center gap-1">
+        <button
+          key={f.name}
+          type="button"
+          aria-pressed={only === f.name}
+          className={`inline-flex items-center gap-1 rounded px-1 hover:bg-action-wash ${only === f.name ? 'bg-action-wash text-action' : ''}`}
+          onClick={() => onOnly(only === f.name ? null : f.name)}
+        >
           <FocusSignGlyph colour={f.colour} sign={f.sign} size={10} />
           {f.name}
-        </span>
+        </button>
       ))}
     </p>
   );

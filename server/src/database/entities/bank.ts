@@ -5,6 +5,7 @@ import {
   type MarkId,
   type PersonId,
   type PhraseId,
+  PhraseInk,
   QuestionId,
 } from '@jotmark/core';
 import * as z from 'zod';
@@ -24,6 +25,7 @@ export interface PhraseRow {
   points: number | null;
   colour: InkColour | null;
   favKey: FavouriteKey | null;
+  ink: PhraseInk | null;
   /** The questions it was last used at, the newest first; null: at none. */
   asked: QuestionId[] | null;
 }
@@ -41,6 +43,7 @@ export const PhraseTable = table<PhraseRow>(
     points: maybe(int()),
     colour: maybe(oneOf(InkColour, 12)),
     favKey: maybe(oneOf(FavouriteKey, 1)),
+    ink: maybe(jsonOf(PhraseInk)),
     asked: maybe(jsonOf(z.array(QuestionId))),
   },
   { owner: ['person', 'ownerId'] },

@@ -30,6 +30,7 @@ const COLUMNS: readonly (readonly [table: string, column: string, type: string])
   ['phrase', 'colour', 'VARCHAR(12) NULL'],
   ['phrase', 'fav_key', 'VARCHAR(1) NULL'],
   ['phrase', 'asked', 'LONGTEXT NULL'],
+  ['phrase', 'ink', 'LONGTEXT NULL'],
   ['phrase_use', 'mark_id', `${ID} NULL`],
   ['message', 'act', 'VARCHAR(12) NULL'],
 ];
