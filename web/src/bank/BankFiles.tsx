@@ -1,6 +1,5 @@
 import {
   BANK_FILE_LIMIT,
-  PHRASES_AT_ONCE,
   type Phrase,
   type PhraseId,
   type ReadBank,
@@ -115,8 +114,7 @@ function BringIn({
         id: newId<PhraseId>(),
         key: p.key && !keys.has(p.key) ? p.key : null,
       }));
-      for (let i = 0; i < made.length; i += PHRASES_AT_ONCE)
-        await bank.keepMany(made.slice(i, i + PHRASES_AT_ONCE));
+      await bank.keepMany(made);
       toast.success(`${plural(made.length, 'phrase is', 'phrases are')} in your bank now.`);
       onClose();
     } catch (error) {

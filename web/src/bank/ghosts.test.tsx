@@ -18,6 +18,7 @@ import { keys } from '../ask/keys.ts';
 import { outbox } from '../outbox/outbox.ts';
 import { PhraseGhosts } from './PhraseGhosts.tsx';
 import { saidOnceMore } from './said-before.ts';
+import { togetherIn } from './useBank.ts';
 
 vi.mock('../frame/session.tsx', () => ({ useHere: () => ({ session: { person: { id: 'me' } } }) }));
 const put = vi.spyOn(outbox, 'putToBank');
@@ -178,4 +179,14 @@ test('what is typed a third time offers itself to the bank, what is in it never'
   w.type('Squares have four sides.');
   w.leave();
   expect(localStorage.getItem('jotmark.said-before')).not.toContain('squares have');
+});
+
+test('many phrases are sent a few at a time: no list is longer than one may be, nor heavier, and none is lost', () => {
+  const many = Array.from({ length: 450 }, (_, i) => plainPhrase(id<PhraseId>(i % 250), `${i}`));
+  expect(togetherIn(many).map((part) => part.length)).toEqual([200, 200, 50]);
+  const long = Array.from({ length: 200 }, (_, i) => plainPhrase(id<PhraseId>(i), 'é'.repeat(4000)));
+  const parts = togetherIn(long);
+  expect(parts.flat()).toEqual(long);
+  for (const part of parts) expect(new Blob([JSON.stringify(part)]).size).toBeLessThan(1024 * 1024);
+  expect(togetherIn([])).toEqual([]);
 });

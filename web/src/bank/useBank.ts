@@ -3,6 +3,7 @@ import {
   type HandInId,
   type MarkId,
   type MessageId,
+  PHRASES_AT_ONCE,
   type Phrase,
   type PhraseId,
   PhraseIndex,
@@ -58,9 +59,10 @@ export function useBank() {
       /** Keeps phrases, new and changed ones: on this device at once, in the bank as soon as there is a network. */
       keep: (list: readonly PhraseInput[]) =>
         outbox.putToBank(list.map((phrase) => ({ type: 'phrase', id: newId<MessageId>(), phrase }))),
-      /** The same of many: sent at once or not kept. Throws what the server says. */
-      keepMany: async (list: readonly PhraseInput[]) =>
-        changed(await call('keepPhrases', { body: { phrases: [...list] } })),
+      /** The same of many: sent at once or not kept, as many at a time as travel together. Throws what the server says; what went before then stands. */
+      async keepMany(list: readonly PhraseInput[]) {
+        for (const phrases of togetherIn(list)) changed(await call('keepPhrases', { body: { phrases } }));
+      },
       /** Takes one out; it can be put back. */
       async remove(phrase: Phrase) {
         try {
@@ -111,6 +113,27 @@ export function useBank() {
 }
 
 export type Bank = ReturnType<typeof useBank>;
+
+/** So many characters of phrases travel together: a remark written by hand is as long as twenty others. */
+const TOGETHER = 300_000;
+
+/** Phrases in lists that are short enough to be sent, in their order. */
+export function togetherIn(list: readonly PhraseInput[]): PhraseInput[][] {
+  const out: PhraseInput[][] = [];
+  let length = 0;
+  for (const phrase of list) {
+    const long = JSON.stringify(phrase).length;
+    const last = out.at(-1);
+    if (last && last.length < PHRASES_AT_ONCE && length + long <= TOGETHER) {
+      last.push(phrase);
+      length += long;
+    } else {
+      out.push([phrase]);
+      length = long;
+    }
+  }
+  return out;
+}
 
 /** The bank with the phrases that wait to be sent: new ones behind the others, changed ones in their place. */
 export function withWaiting(
