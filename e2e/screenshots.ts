@@ -68,7 +68,6 @@ async function everyKind(): Promise<void> {
 }
 
 await page.getByText('Look around as').waitFor();
-await shoot('sign-in');
 await as(/Maren/);
 await page.getByText('copies to mark').waitFor();
 await shoot('today');
@@ -117,13 +116,25 @@ for (let i = 0; i < 18; i++) {
 await page.keyboard.press('p');
 await shoot('desk-full-margin');
 
+// A comment is begun: what fits of the bank stands by it.
+await page.getByRole('link', { name: 'Finding your way on Hollin Island' }).click();
+await page.getByRole('link', { name: 'Jansons, Oskars' }).click();
+await drawn();
+await page.keyboard.press('5');
+const sheet = (await page.getByRole('group', { name: /^Page 1/ }).boundingBox())!;
+await page.mouse.click(sheet.x + sheet.width * 0.52, sheet.y + sheet.height * 0.42);
+await page.keyboard.type('squares');
+await page.getByRole('list', { name: 'Phrases of your bank' }).waitFor();
+await shoot('desk-ghosts');
+await page.keyboard.press('Escape');
+
 // Setting work.
 await page.goto(`${running.address}/classes`);
 await page.getByRole('link', { name: /^7K/ }).click();
 await page.getByRole('heading', { name: 'Set', exact: true }).waitFor();
 await page.getByRole('link', { name: 'A walk to the lighthouse' }).click();
 await page.getByRole('button', { name: 'Make an address' }).click();
-const family = await page.getByLabel('Address for families').inputValue();
+await page.getByLabel('Address for families').waitFor();
 await page.evaluate(() => scrollTo(0, 0));
 await shoot('assignment');
 // The class at work on it.
@@ -139,6 +150,11 @@ await page
   .click();
 await drawn();
 for (const student of atWork) student.stop();
+await page
+  .getByRole('button', { name: /^Said here/ })
+  .first()
+  .click();
+await shoot('close-look');
 await page.getByRole('link', { name: 'How it came to be' }).click();
 await drawn();
 await page.getByLabel('Moment of the trail').press('Home');
@@ -186,9 +202,11 @@ await page.setViewportSize({ width: 1280, height: 800 });
 await page.getByRole('link', { name: 'My work' }).click();
 await page.getByRole('link', { name: /Signs and squares/ }).click();
 await drawn();
+await page
+  .getByRole('complementary')
+  .getByRole('button', { name: /Skerry Light/ })
+  .click();
+await page.getByRole('region', { name: 'Your pages' }).evaluate((e) => e.scrollBy(0, 260));
 await shoot('marked-copy');
-await page.goto(family);
-await page.getByRole('heading', { name: 'A walk to the lighthouse' }).waitFor();
-await shoot('family');
 await browser.close();
 await running.stop();
