@@ -12,6 +12,16 @@ export interface Figure {
   readonly unit?: string;
 }
 
+/** A figure that has no baseline: at most so much. */
+export const atMost = (what: string, ours: number, limit: number, unit = 'ms'): Figure => ({
+  what,
+  ours,
+  baseline: null,
+  against: '',
+  limit,
+  unit,
+});
+
 export function median(values: readonly number[]): number {
   const sorted = values.toSorted((a, b) => a - b);
   return sorted[sorted.length >> 1]!;

@@ -1,7 +1,7 @@
 import type { Running } from '@jotmark/server';
 import type { Browser, Page } from '@playwright/test';
 import { context, launch } from './browser.ts';
-import type { Figure } from './figures.ts';
+import { atMost, type Figure } from './figures.ts';
 import { benchClass, PASSWORD } from './school.ts';
 
 interface Wire {
@@ -66,18 +66,10 @@ export async function wireFigures(running: Running): Promise<Figure[]> {
   const pupil = await visits(browser, address, student, `/work/${copy}`);
   const teacher = await visits(browser, address, login, `/desk/${copy}`);
   await browser.close();
-  const figure = (what: string, ours: number, limit: number): Figure => ({
-    what,
-    ours,
-    baseline: null,
-    against: '',
-    limit,
-    unit: 'kB',
-  });
   return [
-    figure('script of a student’s first visit, gzip', pupil.first.script, 250),
-    figure('script of a teacher’s first visit, up to the desk, gzip', teacher.first.script, 350),
-    figure('the app on a student’s next visit', pupil.second.app, 2),
-    figure('the app on a teacher’s next visit', teacher.second.app, 2),
+    atMost('script of a student’s first visit, gzip', pupil.first.script, 250, 'kB'),
+    atMost('script of a teacher’s first visit, up to the desk, gzip', teacher.first.script, 350, 'kB'),
+    atMost('the app on a student’s next visit', pupil.second.app, 2, 'kB'),
+    atMost('the app on a teacher’s next visit', teacher.second.app, 2, 'kB'),
   ];
 }

@@ -7,7 +7,7 @@ import {
   plainPhrase,
   smallestEdits,
 } from '@jotmark/core';
-import { type Figure, median } from './figures.ts';
+import { atMost, type Figure, median } from './figures.ts';
 import { id } from './school.ts';
 
 const PHRASES = 5000;
@@ -40,8 +40,8 @@ async function ghostFigures(next: Next): Promise<Figure[]> {
   }
   const slow = taken.toSorted((a, b) => a - b)[Math.floor(taken.length * 0.95)]!;
   return [
-    figure(`ghost phrases among ${PHRASES}, a key`, median(taken), 8),
-    figure('the same, the slowest of twenty keys', slow, 8),
+    atMost(`ghost phrases among ${PHRASES}, a key`, median(taken), 8),
+    atMost('the same, the slowest of twenty keys', slow, 8),
   ];
 }
 
@@ -68,7 +68,7 @@ function marginFigures(next: Next): Figure[] {
     );
     return performance.now() - start;
   });
-  return [figure(`a margin of ${NOTES} notes, folded and packed`, median(taken.slice(5)), 4)];
+  return [atMost(`a margin of ${NOTES} notes, folded and packed`, median(taken.slice(5)), 4)];
 }
 
 /** A long answer and what a teacher made of it: a word here and there, and another answer altogether. */
@@ -86,18 +86,10 @@ function editFigures(next: Next): Figure[] {
       }),
     );
   return [
-    figure(`changes in an answer of ${ANSWER} words, every twentieth word another`, median20(rewritten), 20),
-    figure('the same, written wholly anew', median20(other), 20),
+    atMost(`changes in an answer of ${ANSWER} words, every twentieth word another`, median20(rewritten), 20),
+    atMost('the same, written wholly anew', median20(other), 20),
   ];
 }
-
-const figure = (what: string, ours: number, limit: number): Figure => ({
-  what,
-  ours,
-  baseline: null,
-  against: '',
-  limit,
-});
 
 type Next = (most: number) => number;
 
