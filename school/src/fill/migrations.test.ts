@@ -15,6 +15,8 @@ const MADE_ANEW = new Set(['job', 'job_file', 'picture', 'migration']);
 
 /** Tables that the newest steps brought: an older form cannot hold what is in them. */
 const NEW = new Set(['bank', 'phrase', 'phrase_group', 'phrase_use', 'focus', 'help_file']);
+/** Columns of older tables that they brought. */
+const NEW_COLUMNS = new Set(['act']);
 /** So many steps back the form is that before the firm ground was laid. */
 const STEPS = 3;
 
@@ -44,6 +46,7 @@ async function everythingIn(db: House['db']): Promise<Map<string, string[]>> {
     const texts = rows.map((row) =>
       JSON.stringify(
         Object.keys(row)
+          .filter((key) => !NEW_COLUMNS.has(key))
           .sort()
           .map((key) => [key, called.get(row[key] as string) ?? plain(row[key])]),
       ),
