@@ -55,6 +55,16 @@ describe('words with a light form', () => {
     expect(line('so $\\frac{1}{2}$ km')?.[1]).toEqual({ as: 'formula', tex: '\\frac{1}{2}' });
   });
 
+  test('a dash typed behind the dash that came by itself is one dash', () => {
+    expect(readWords('- - north\n- 5 - 3')).toEqual([
+      {
+        as: 'list',
+        numbered: false,
+        items: [[{ as: 'text', text: 'north' }], [{ as: 'text', text: '5 - 3' }]],
+      },
+    ]);
+  });
+
   test('lines that begin with a dash are a list, numbers that begin with 1 another', () => {
     expect(readWords('First:\n- one\n- **two**\n1. a\n2) b\nend').map((b) => b.as)).toEqual([
       'line',

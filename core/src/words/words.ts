@@ -39,7 +39,8 @@ interface Read {
 export function readWords(text: string): WordsBlock[] {
   const out: WordsBlock[] = [];
   for (const line of text.split(/\r?\n/)) {
-    const item = /^\s*(?:([-•])|(\d{1,3})[.)])\s+(\S.*)$/u.exec(line);
+    // A list goes on by itself while it is written: who types the dash all the same means one.
+    const item = /^\s*(?:([-•])(?:\s+[-•])*|(\d{1,3})[.)])\s+(\S.*)$/u.exec(line);
     if (!item) {
       out.push({ as: 'line', parts: partsOf(line, 0) });
       continue;
