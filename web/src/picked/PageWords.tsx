@@ -1,8 +1,11 @@
 import { HAND_LEADING, INK_HEX, type PageView, type TextMark, toScreen } from '@jotmark/core';
 import { useGrowingField } from '../frame/useGrowingField.ts';
 import { HAND } from '../paper/measure.ts';
+import { formedBy, selectedIn } from '../words/form.ts';
 
-/** Words on the page while they are written: they grow and wrap where they stand, in the teacher's hand. */
+const MOST = 2000;
+
+/** Words on the page while they are written: they grow and wrap where they stand, in the teacher's hand, and take the same form by the same keys as words of the margin. */
 export function PageWords({
   mark,
   view,
@@ -22,7 +25,7 @@ export function PageWords({
       rows={1}
       data-own-pointer
       aria-label="Words on the page"
-      maxLength={2000}
+      maxLength={MOST}
       spellCheck
       className="absolute resize-none overflow-hidden bg-paper/70 p-0 outline-2 outline-action outline-dashed select-text"
       style={{
@@ -39,7 +42,15 @@ export function PageWords({
       value={mark.words}
       onChange={(e) => onWords(e.target.value)}
       onBlur={onLeave}
-      onKeyDown={field.onKeyDown}
+      onKeyDown={(e) => {
+        const el = e.currentTarget;
+        const next = formedBy(e, () => selectedIn(el));
+        if (!next) return field.onKeyDown(e);
+        e.preventDefault();
+        e.stopPropagation();
+        onWords(next.words.slice(0, MOST));
+        requestAnimationFrame(() => el.setSelectionRange(next.start, next.end));
+      }}
     />
   );
 }

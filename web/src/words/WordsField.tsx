@@ -5,7 +5,7 @@ import { onDemand } from '../frame/on-demand.tsx';
 import { afterPress } from '../frame/press.ts';
 import { useHere } from '../frame/session.tsx';
 import { tip } from '../frame/tip.ts';
-import { listed, nextItem, putIn, type Selected, wrapped } from './form.ts';
+import { formedBy, listed, putIn, type Selected, selectedIn, wrapped } from './form.ts';
 import { GhostsHere } from './ghosts.ts';
 
 const MoreTools = onDemand(() => import('./MoreTools.tsx').then((m) => m.MoreTools));
@@ -37,10 +37,7 @@ export function WordsField(p: Props) {
   const Ghosts = use(GhostsHere);
   const role = useHere().session.person?.role;
   const holder = useRef<HTMLDivElement>(null);
-  const selected = (): Selected => {
-    const el = field.current!;
-    return { words: el.value, start: el.selectionStart, end: el.selectionEnd };
-  };
+  const selected = () => selectedIn(field.current!);
   const put = (next: Selected) => {
     p.onValue(next.words.slice(0, p.most));
     requestAnimationFrame(() => {
@@ -49,15 +46,7 @@ export function WordsField(p: Props) {
     });
   };
   const onKeyDown = (e: KeyboardEvent<HTMLTextAreaElement>) => {
-    const mod = (e.ctrlKey || e.metaKey) && !e.altKey && !e.shiftKey;
-    const next =
-      mod && e.key === 'b'
-        ? wrapped(selected(), '**')
-        : mod && e.key === 'i'
-          ? wrapped(selected(), '*')
-          : e.key === 'Enter' && !e.ctrlKey && !e.metaKey && !e.shiftKey
-            ? nextItem(selected())
-            : null;
+    const next = formedBy(e, selected);
     if (next) {
       e.preventDefault();
       e.stopPropagation();

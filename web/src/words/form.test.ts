@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { listed, nextItem, putIn, type Selected, wrapped } from './form.ts';
+import { formedBy, listed, nextItem, putIn, type Selected, wrapped } from './form.ts';
 
 /** Of “a |b| c” the selection lies between the bars; one bar is the cursor. */
 const at = (text: string): Selected => {
@@ -35,3 +35,15 @@ test('elsewhere a new line is a new line', () => expect(nextItem(at('one|'))).to
 
 test('words come in the place of what is selected', () =>
   expect(shown(putIn(at('a |b| c'), 'xy'))).toBe('a xy| c'));
+
+test('keys give words their form; others are left alone', () => {
+  const key = (name: string, more = {}) =>
+    formedBy({ key: name, ctrlKey: false, metaKey: false, altKey: false, shiftKey: false, ...more }, () =>
+      at('- [one]'),
+    );
+  expect(shown(key('b', { ctrlKey: true })!)).toBe('- **|one|**');
+  expect(shown(key('i', { metaKey: true })!)).toBe('- *|one|*');
+  expect(key('Enter')).not.toBeNull();
+  for (const more of [{ ctrlKey: true }, { shiftKey: true }]) expect(key('Enter', more)).toBeNull();
+  expect(key('b')).toBeNull();
+});

@@ -52,3 +52,26 @@ export function putIn({ words, start, end }: Selected, said: string): Selected {
   const place = start + said.length;
   return { words: words.slice(0, start) + said + words.slice(end), start: place, end: place };
 }
+
+interface Key {
+  readonly key: string;
+  readonly ctrlKey: boolean;
+  readonly metaKey: boolean;
+  readonly altKey: boolean;
+  readonly shiftKey: boolean;
+}
+
+/** What a key does to the form of words while they are typed: bold, italic, the next item of a list. Null: nothing. */
+export function formedBy(e: Key, now: () => Selected): Selected | null {
+  const mod = (e.ctrlKey || e.metaKey) && !e.altKey && !e.shiftKey;
+  if (mod && e.key === 'b') return wrapped(now(), '**');
+  if (mod && e.key === 'i') return wrapped(now(), '*');
+  return e.key === 'Enter' && !e.ctrlKey && !e.metaKey && !e.shiftKey ? nextItem(now()) : null;
+}
+
+/** The words of a field and what is selected of them. */
+export const selectedIn = (el: HTMLTextAreaElement): Selected => ({
+  words: el.value,
+  start: el.selectionStart,
+  end: el.selectionEnd,
+});
