@@ -39,7 +39,7 @@ test('words come in the place of what is selected', () =>
 test('keys give words their form; others are left alone', () => {
   const key = (name: string, more = {}) =>
     formedBy({ key: name, ctrlKey: false, metaKey: false, altKey: false, shiftKey: false, ...more }, () =>
-      at('- [one]'),
+      at('- |one|'),
     );
   expect(shown(key('b', { ctrlKey: true })!)).toBe('- **|one|**');
   expect(shown(key('i', { metaKey: true })!)).toBe('- *|one|*');
