@@ -1,8 +1,8 @@
 import type { Desk } from '@jotmark/core';
 import { Link } from 'react-router';
+import { WordsFold } from '../conversation/WordsFold.tsx';
 import type { KeeperView, SheetKeeper } from '../outbox/sheet-keeper.ts';
 import { useKept } from '../outbox/useSheetKeeper.ts';
-import { DeskWords } from './DeskWords.tsx';
 import { Elsewhere } from './Elsewhere.tsx';
 
 const isSaved = (view: KeeperView) => view.save === 'saved';
@@ -24,7 +24,14 @@ export function SlipFoot({
   const saved = useKept(keeper, isSaved);
   return (
     <>
-      <DeskWords desk={desk} />
+      <div className="mt-4">
+        <WordsFold
+          copyId={desk.copyId}
+          title={`Words with ${desk.student.given}`}
+          withWhom={desk.student.given}
+          className="text-sm text-soft"
+        />
+      </div>
       <Elsewhere handInId={desk.handIn.id} keeper={keeper} readOnly={readOnly || looksBack} />
       {!readOnly && (
         <p className="mt-3 border-t border-line pt-3 text-sm">

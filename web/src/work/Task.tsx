@@ -1,6 +1,6 @@
 import type { CopyId, Work } from '@jotmark/core';
 import { Link } from 'react-router';
-import { Conversation, useUnread } from '../conversation/Conversation.tsx';
+import { WordsFold } from '../conversation/WordsFold.tsx';
 import { useHere } from '../frame/session.tsx';
 import { Enclosure, originalOf } from '../paper/Enclosures.tsx';
 import { RichShow } from '../rich/RichShow.tsx';
@@ -39,7 +39,12 @@ export function Task({ work }: { work: Work }) {
           </div>
         </section>
       )}
-      <Words work={work} />
+      <WordsFold
+        copyId={row.copyId}
+        title={`Words with ${work.teachers.join(', ') || 'your teacher'}`}
+        withWhom="your teacher"
+        className="font-bold"
+      />
       <TrailLink copyId={row.copyId} />
     </div>
   );
@@ -54,20 +59,5 @@ function TrailLink({ copyId }: { copyId: CopyId }) {
       </Link>
       : your teacher can see it too.
     </p>
-  );
-}
-
-function Words({ work }: { work: Work }) {
-  const unread = useUnread(work.row.copyId);
-  return (
-    <details className="border-t border-line pt-3" open={unread > 0 || undefined}>
-      <summary className="cursor-pointer font-bold">
-        Words with {work.teachers.join(', ') || 'your teacher'}
-        {unread > 0 && <span className="ml-2 text-caution">{unread} new</span>}
-      </summary>
-      <div className="mt-3">
-        <Conversation copyId={work.row.copyId} withWhom="your teacher" />
-      </div>
-    </details>
   );
 }

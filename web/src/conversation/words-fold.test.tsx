@@ -1,0 +1,31 @@
+import type { CopyId } from '@jotmark/core';
+import { cleanup, fireEvent, render, screen } from '@testing-library/react';
+import { afterEach, expect, test, vi } from 'vitest';
+import { WordsFold } from './WordsFold.tsx';
+
+let unread = 0;
+vi.mock('./Conversation.tsx', () => ({
+  Conversation: () => <p>what was said</p>,
+  useUnread: () => unread,
+}));
+afterEach(cleanup);
+
+const fold = () => <WordsFold copyId={'c' as CopyId} title="Words with Ada" withWhom="Ada" className="" />;
+const said = () => screen.queryByText('what was said');
+
+test('opens for what is new, stays open once that is read, and is closed by hand alone', () => {
+  unread = 0;
+  const shown = render(fold());
+  expect(said()).toBeNull();
+  unread = 2;
+  shown.rerender(fold());
+  expect(said()).not.toBeNull();
+  expect(screen.getByText('2 new')).toBeTruthy();
+  unread = 0;
+  shown.rerender(fold());
+  expect(said()).not.toBeNull();
+  const details = said()!.closest('details')!;
+  details.open = false;
+  fireEvent(details, new Event('toggle'));
+  expect(said()).toBeNull();
+});
