@@ -21,9 +21,10 @@ export const conversationQuery = (copyId: CopyId) => ({
   refetchInterval: 15_000,
 });
 
-/** How many words of the others were not read yet. */
-export function useUnread(copyId: CopyId): number {
-  return (useQuery(conversationQuery(copyId)).data?.messages ?? []).filter((m) => m.unread).length;
+/** How many words of the others were not read yet; and how many of those are about no note, at which they would be read. */
+export function useUnread(copyId: CopyId): { readonly all: number; readonly besides: number } {
+  const unread = (useQuery(conversationQuery(copyId)).data?.messages ?? []).filter((m) => m.unread);
+  return { all: unread.length, besides: unread.filter((m) => !m.place?.mark).length };
 }
 
 /** How words stand that were not sent yet. */

@@ -10,13 +10,13 @@ interface Props {
   readonly className: string;
 }
 
-/** The conversation on a copy, folded. It opens by itself when there is something new, and stays open while that is read and after: only a hand closes it. */
+/** The conversation on a copy, folded. It opens by itself when there is something new that is about no note, and stays open while that is read and after: only a hand closes it. */
 export function WordsFold({ copyId, title, withWhom, className }: Props) {
-  const unread = useUnread(copyId);
-  const [open, setOpen] = useState(unread > 0);
+  const { all, besides } = useUnread(copyId);
+  const [open, setOpen] = useState(besides > 0);
   useEffect(() => {
-    if (unread > 0) setOpen(true);
-  }, [unread]);
+    if (besides > 0) setOpen(true);
+  }, [besides]);
   return (
     <details
       className="border-t border-line pt-3"
@@ -25,7 +25,7 @@ export function WordsFold({ copyId, title, withWhom, className }: Props) {
     >
       <summary className={`cursor-pointer ${className}`}>
         {title}
-        {unread > 0 && <span className="ml-2 font-semibold text-caution">{unread} new</span>}
+        {all > 0 && <span className="ml-2 font-semibold text-caution">{all} new</span>}
       </summary>
       {/* What is folded is not in sight, and not read. */}
       <div className="mt-2">{open && <Conversation copyId={copyId} withWhom={withWhom} />}</div>

@@ -4,9 +4,10 @@ import { afterEach, expect, test, vi } from 'vitest';
 import { WordsFold } from './WordsFold.tsx';
 
 let unread = 0;
+let atNotes = 0;
 vi.mock('./Conversation.tsx', () => ({
   Conversation: () => <p>what was said</p>,
-  useUnread: () => unread,
+  useUnread: () => ({ all: unread + atNotes, besides: unread }),
 }));
 afterEach(cleanup);
 
@@ -17,6 +18,12 @@ test('opens for what is new, stays open once that is read, and is closed by hand
   unread = 0;
   const shown = render(fold());
   expect(said()).toBeNull();
+  // What is about a note is read there.
+  atNotes = 1;
+  shown.rerender(fold());
+  expect(said()).toBeNull();
+  expect(screen.getByText('1 new')).toBeTruthy();
+  atNotes = 0;
   unread = 2;
   shown.rerender(fold());
   expect(said()).not.toBeNull();

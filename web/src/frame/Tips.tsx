@@ -59,6 +59,8 @@ export default function Tips() {
     <div
       ref={bubble}
       role="tooltip"
+      // For eyes: who hears the page hears the name of what it is about.
+      aria-hidden="true"
       className="pointer-events-none invisible fixed top-0 left-0 z-[60] max-w-72 rounded bg-text px-2 py-1 text-[13px] leading-snug break-words text-paper shadow-lg"
     >
       {at.words}

@@ -43,20 +43,20 @@ test('a mouse that rests on a sign, or on what lies in it, is told its words; on
   show();
   over(screen.getByText('sign'));
   rest(200);
-  expect(screen.queryByRole('tooltip')).toBeNull();
+  expect(screen.queryByRole('tooltip', { hidden: true })).toBeNull();
   over(screen.getByText('plain'));
   rest();
-  expect(screen.queryByRole('tooltip')).toBeNull();
+  expect(screen.queryByRole('tooltip', { hidden: true })).toBeNull();
   over(screen.getByText('sign'));
   rest();
-  expect(screen.getByRole('tooltip').textContent).toBe('Undo');
+  expect(screen.getByRole('tooltip', { hidden: true }).textContent).toBe('Undo');
 });
 
 test('a finger is told nothing', () => {
   show();
   over(screen.getByText('sign'), 'touch');
   rest();
-  expect(screen.queryByRole('tooltip')).toBeNull();
+  expect(screen.queryByRole('tooltip', { hidden: true })).toBeNull();
 });
 
 test('Escape and a press put it away', () => {
@@ -68,9 +68,9 @@ test('Escape and a press put it away', () => {
   ]) {
     over(button);
     rest();
-    expect(screen.getByRole('tooltip')).toBeDefined();
+    expect(screen.getByRole('tooltip', { hidden: true })).toBeDefined();
     away();
-    expect(screen.queryByRole('tooltip')).toBeNull();
+    expect(screen.queryByRole('tooltip', { hidden: true })).toBeNull();
     over(screen.getByText('plain'));
   }
 });
