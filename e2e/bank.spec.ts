@@ -109,11 +109,11 @@ test('a stored phrase stands on a passage in two moves: the words, a key; with i
   await teacher.keyboard.press('h');
   await teacher.mouse.click(...(await onPage(teacher, 0.6, 0.5)));
   await teacher.getByRole('button', { name: 'Keep in the bank' }).click();
-  await expect(teacher.getByText(/^Kept in your comment bank as “By hand 1”/)).toBeVisible();
+  await expect(teacher.getByText(/^Kept in your comment bank as “Handwritten 1”/)).toBeVisible();
   await teacher.keyboard.press('5');
   await teacher.mouse.click(...(await onPage(teacher, 0.3, 0.7)));
   await teacher.keyboard.type('hand');
-  await expect(teacher.getByRole('list', { name: 'Phrases of your bank' })).toContainText('By hand 1');
+  await expect(teacher.getByRole('list', { name: 'Phrases of your bank' })).toContainText('Handwritten 1');
   await teacher.keyboard.press('Tab');
   await expect(teacher.getByText('4 marks, 2 notes')).toBeVisible();
   await saved(teacher);

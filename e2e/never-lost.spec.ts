@@ -176,7 +176,7 @@ test('a grade typed into the pile and words to a student wait without a network,
   await teacher.route('**/messages', (route) =>
     route.request().method() === 'POST' ? route.abort('internetdisconnected') : route.continue(),
   );
-  await teacher.getByText(/^Words with Ada/).click();
+  await teacher.getByText(/^Messages with Ada/).click();
   await teacher.getByLabel(/^Write to/).fill('Well begun.');
   await teacher.getByRole('button', { name: 'Send' }).click();
   await expect(teacher.getByText('kept on this device, sent when there is a network')).toBeVisible();

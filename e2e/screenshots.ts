@@ -151,7 +151,7 @@ await page
 await drawn();
 for (const student of atWork) student.stop();
 await page
-  .getByRole('button', { name: /^Said here/ })
+  .getByRole('button', { name: /^Message at this place/ })
   .first()
   .click();
 await shoot('close-look');

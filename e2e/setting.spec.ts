@@ -108,7 +108,7 @@ test('from an empty school to a worksheet made from a docx, filled in on a table
 
   // At the desk: typed words are text like print.
   await teacher.goto('/');
-  await expect(teacher.getByRole('region', { name: 'Words from students' })).toContainText(
+  await expect(teacher.getByRole('region', { name: 'Messages from students' })).toContainText(
     'I could not find 3.',
   );
   await openDeskOf(teacher, 'Reading the island map', /, Ada$/);

@@ -184,29 +184,29 @@ test('while work goes on other words are proposed at a place and accepted in the
   await answer.evaluate((el: HTMLInputElement) => el.setSelectionRange(4, 8));
   const at = (await answer.boundingBox())!;
   await answer.dispatchEvent('pointerup', { bubbles: true, clientX: at.x + 60, clientY: at.y + 10 });
-  await teacher.getByRole('button', { name: 'Propose other words' }).click();
-  await teacher.getByLabel('Words instead').fill('road');
-  await teacher.getByLabel('Words at this spot').fill('Two words sound the same.');
+  await teacher.getByRole('button', { name: 'Suggest a change' }).click();
+  await teacher.getByLabel('Replace with').fill('road');
+  await teacher.getByLabel('Message at this place').fill('Two words sound the same.');
   await teacher.getByRole('button', { name: 'Send now' }).click();
   await expect(teacher.getByText('not read yet').first()).toBeVisible();
   await ada.getByRole('button', { name: 'Accept' }).click();
   await expect(ada.getByLabel('Answer to 1')).toHaveValue('the road is steep');
   await expect(answer).toHaveValue('the road is steep');
-  await expect(teacher.getByText('accepted a change of words')).toBeVisible();
+  await expect(teacher.getByText('accepted a suggestion')).toBeVisible();
 
   // A moment of the way is spoken about too.
   await teacher.getByRole('link', { name: 'How it came to be' }).click();
   await teacher.getByLabel('Moment of the trail').fill('1');
-  await teacher.getByLabel('Words about this moment').fill('Here you began well.');
+  await teacher.getByLabel('Message about this moment').fill('Here you began well.');
   await teacher.getByRole('button', { name: 'Send' }).click();
-  await expect(teacher.getByRole('region', { name: 'Said about moments' })).toContainText(
+  await expect(teacher.getByRole('region', { name: 'Messages about moments' })).toContainText(
     'Here you began well.',
   );
 
   await confirmHandIn(ada);
   await expect(ada.getByText('Handed in', { exact: true })).toBeVisible();
   await openDeskOf(teacher, lesson.title, /, Ada$/);
-  const said = { name: /^Said here while work went on: Two words/ };
+  const said = { name: /^Message at this place: Two words/ };
   await teacher.getByRole('button', said).click();
   await expect(teacher.getByText('Two words sound the same.').last()).toBeVisible();
   await ada.getByRole('button', said).click();

@@ -71,3 +71,6 @@ export function makeId(now: number, random: Uint8Array): string {
   for (const byte of bytes) hex += HEX[byte];
   return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-${hex.slice(12, 16)}-${hex.slice(16, 20)}-${hex.slice(20)}`;
 }
+
+/** When an id was made, in milliseconds: by the clock of the device that made it. */
+export const timeOfId = (id: string): number => Number.parseInt(id.slice(0, 8) + id.slice(9, 13), 16);

@@ -151,10 +151,3 @@ export function piecesIn(
     return out;
   });
 }
-
-/** Set words as they were typed, for what knows no form: a reader that searches, a page that is read aloud. */
-export const unset = (row: string, { formulas }: Pick<SetWords, 'formulas'>): string =>
-  row.replace(PRIVATE, (letter) => {
-    const formula = formulas[letter.charCodeAt(0) - FIRST];
-    return formula ? `$${formula.tex}$` : '';
-  });

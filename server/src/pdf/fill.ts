@@ -175,7 +175,7 @@ export function writePieces(
 }
 
 /** A text that is longer than a row, in rows from the left, each with its pieces. */
-export function rowsOf(fonts: Fonts, text: string, width: number, size: number): SetPiece[][] {
+function rowsOf(fonts: Fonts, text: string, width: number, size: number): SetPiece[][] {
   const set = setFormulas(text, formulas);
   const measure = measureSet(set, measureIn(fonts));
   return piecesIn(

@@ -78,7 +78,7 @@ export function PhraseEditor({
         render={({ field: f }) => (
           <WordsField
             field={field}
-            label={phrase.ink ? 'Its name' : 'Words'}
+            label={phrase.ink ? 'Name' : 'Words'}
             className="field min-h-16"
             most={PHRASE_LIMIT}
             value={f.value}

@@ -1,4 +1,5 @@
 import {
+  type CopyId,
   type FilledIn,
   type Message,
   type PageView,
@@ -13,16 +14,14 @@ import { Link } from 'react-router';
 import { useHere } from '../frame/session.tsx';
 import { tip } from '../frame/tip.ts';
 import { WordsShow } from '../words/WordsShow.tsx';
-import { ACT_WORDS } from './talk.ts';
+import { Byline } from './Byline.tsx';
+import { useMessages } from './useMessages.ts';
 
 const NONE: readonly FilledIn[] = [];
 
-/** What was said at places of a copy while work went on, without `apart`: drawn over each page by the function that this gives, the same one for as long as nothing of it changes. */
-export function useSaidHere(
-  messages: readonly Message[] | undefined,
-  filled: readonly FilledIn[] = NONE,
-  apart?: ReadonlySet<string>,
-) {
+/** What was said at places of a copy while work went on, without the messages `apart`: drawn over each page by the function that this gives, the same one for as long as nothing of it changes. */
+export function useSaidHere(copyId: CopyId, filled: readonly FilledIn[] = NONE, apart?: ReadonlySet<string>) {
+  const messages = useMessages(copyId);
   return useMemo(() => {
     const spots = spotsOf(
       (messages ?? []).filter((m) => !apart?.has(m.id)),
@@ -37,19 +36,18 @@ export function useSaidHere(
       if (!drawn.has(key))
         drawn.set(
           key,
-          here.map((s) => <SaidHere key={s.messages[0]!.id} spot={s} view={view} />),
+          here.map((s) => <SaidHere key={s.messages[0]!.id} spot={s} copyId={copyId} view={view} />),
         );
       return drawn.get(key);
     };
-  }, [messages, filled, apart]);
+  }, [copyId, messages, filled, apart]);
 }
 
 /** A small sign over the spot, beside the words that stand there; what was said opens below it. */
-function SaidHere({ spot, view }: { spot: SaidSpot; view: PageView }) {
-  const { clock } = useHere();
+function SaidHere({ spot, copyId, view }: { spot: SaidSpot; copyId: CopyId; view: PageView }) {
   const [open, setOpen] = useState(false);
   const [x, y] = toScreen(view, [spot.x, spot.y]);
-  const first = plainWords(spot.messages[0]!.words) || 'other words proposed';
+  const first = plainWords(spot.messages[0]!.words) || 'a suggestion';
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: Escape closes what the button in it opened
     <div
@@ -66,7 +64,7 @@ function SaidHere({ spot, view }: { spot: SaidSpot; view: PageView }) {
       <button
         type="button"
         aria-expanded={open}
-        aria-label={`Said here while work went on: ${first}`}
+        aria-label={`Message at this place: ${first}`}
         {...tip(first)}
         className="grid size-5 place-items-center rounded-full bg-raised text-action opacity-80 shadow hover:opacity-100"
         onClick={() => setOpen(!open)}
@@ -80,9 +78,7 @@ function SaidHere({ spot, view }: { spot: SaidSpot; view: PageView }) {
           {spot.messages.map((m) => (
             <li key={m.id} className="break-words">
               <p className="text-xs text-soft">
-                {m.mine ? 'You' : m.by}
-                {m.act && ` ${ACT_WORDS[m.act]}`} · {clock.moment(m.at, Date.now())}
-                {m.mine && (m.seen ? ' · read' : ' · not read yet')}
+                <Byline message={m} copyId={copyId} />
               </p>
               <MessageWords message={m} />
             </li>
@@ -116,7 +112,7 @@ export function ToMoment({ message, copyId }: { message: Message; copyId: string
   if (moment === undefined) return null;
   return (
     <Link to={`/copies/${copyId}/trail?moment=${moment}`} className="text-[13px] text-action underline">
-      how it stood {clock.moment(moment, Date.now())}
+      See the copy at {clock.moment(moment, Date.now())}
     </Link>
   );
 }

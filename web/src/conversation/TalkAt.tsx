@@ -2,24 +2,23 @@ import {
   type CopyId,
   leadPoint,
   type MarginMark,
-  MESSAGE_LIMIT,
   type MessageAct,
   type MessageId,
   type MessagePlace,
 } from '@jotmark/core';
 import { useQueryClient } from '@tanstack/react-query';
-import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { type ReactNode, useEffect } from 'react';
 import { call } from '../api/call.ts';
 import { tell } from '../ask/stale.ts';
-import { useHere } from '../frame/session.tsx';
 import { newId } from '../outbox/new-id.ts';
 import { outbox } from '../outbox/outbox.ts';
-import { WordsField } from '../words/WordsField.tsx';
 import { WordsShow } from '../words/WordsShow.tsx';
+import { Byline } from './Byline.tsx';
+import { MessageField } from './MessageField.tsx';
 import { ACT_WORDS, type Talk } from './talk.ts';
 
 /** Where words about a mark point. */
-export function placeOfMark(mark: MarginMark): MessagePlace {
+function placeOfMark(mark: MarginMark): MessagePlace {
   const [x, y] = leadPoint(mark);
   return { document: mark.document, page: mark.page, x: Math.round(x), y: Math.round(y), mark: mark.id };
 }
@@ -49,9 +48,8 @@ interface Props {
 
 /** Below a note: what was answered and done, oldest first, and a field to answer. What is sorted folds to one line. */
 export function TalkAt({ copyId, note, talk, open, settled, onOpen, acts }: Props) {
-  const { clock } = useHere();
   const client = useQueryClient();
-  const newest = talk.messages.at(-1)?.at ?? 0;
+  const newest = talk.messages.findLast((m) => !m.waits)?.at ?? 0;
   useEffect(() => {
     if (!open || talk.unread === 0 || document.visibilityState !== 'visible') return;
     call('readMessages', { params: { copyId }, body: { at: newest } })
@@ -82,9 +80,7 @@ export function TalkAt({ copyId, note, talk, open, settled, onOpen, acts }: Prop
         {talk.messages.map((m) => (
           <li key={m.id} className={m.mine ? 'pl-3' : ''}>
             <p className="text-[11px] text-soft">
-              {m.mine ? 'You' : m.by}
-              {m.act && ` ${ACT_WORDS[m.act]}`} · {clock.moment(m.at, Date.now())}
-              {m.mine && (m.seen ? ' · read' : ' · not read yet')}
+              <Byline message={m} copyId={copyId} />
             </p>
             {m.words && (
               <div className="break-words">
@@ -94,43 +90,12 @@ export function TalkAt({ copyId, note, talk, open, settled, onOpen, acts }: Prop
           </li>
         ))}
       </ol>
-      <Answer onSay={(words) => sayAt(copyId, note, words, null)} acts={acts} />
-    </div>
-  );
-}
-
-function Answer({ onSay, acts }: { onSay(words: string): void; acts: ReactNode }) {
-  const field = useRef<HTMLTextAreaElement | null>(null);
-  const [words, setWords] = useState('');
-  const send = () => {
-    if (!words.trim()) return;
-    onSay(words.trim());
-    setWords('');
-  };
-  return (
-    <div className="mt-1">
-      <WordsField
-        field={field}
+      <MessageField
         label="Answer"
-        className="field !min-h-8 w-full !px-2 !py-1 text-[13px]"
         placeholder="Answer …"
-        most={MESSAGE_LIMIT}
-        value={words}
-        onValue={setWords}
-        onSend={send}
-        onKeyDown={(e) => {
-          e.stopPropagation();
-          if (e.key === 'Escape') e.currentTarget.blur();
-        }}
+        onSay={(words) => sayAt(copyId, note, words, null)}
+        acts={acts}
       />
-      <div className="mt-1 flex flex-wrap gap-1.5">
-        {words.trim() && (
-          <button type="button" className="quiet !min-h-7 !px-2 !py-0.5 text-[13px]" onClick={send}>
-            Send
-          </button>
-        )}
-        {acts}
-      </div>
     </div>
   );
 }

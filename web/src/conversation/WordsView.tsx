@@ -4,7 +4,8 @@ import { Link, useParams } from 'react-router';
 import { CallFailed } from '../api/call.ts';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
-import { Conversation, conversationQuery } from './Conversation.tsx';
+import { Conversation } from './Conversation.tsx';
+import { conversationQuery } from './useMessages.ts';
 
 /** Who comes: a teacher who saw on Today that a student wrote. Reads, answers, and goes to the copy if there is one. */
 export function WordsView() {
@@ -17,7 +18,7 @@ export function WordsView() {
         crumbs={[
           { text: 'Today', to: '/' },
           ...(about ? [{ text: about.title, to: `/piles/${about.assignmentId}` }] : []),
-          { text: about?.student ?? 'Words' },
+          { text: about?.student ?? 'Messages' },
         ]}
       >
         {about?.handedIn && parsed.success && (

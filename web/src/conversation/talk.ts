@@ -1,17 +1,21 @@
 import type { DocumentId, MarginMark, MarkId, Message, MessageAct } from '@jotmark/core';
+import type { Heard } from './useMessages.ts';
 
 /** What was said and done at one mark. */
 export interface Talk {
-  readonly messages: readonly Message[];
+  readonly messages: readonly Heard[];
   /** What was done last; null: nothing yet. */
   readonly act: MessageAct | null;
   readonly unread: number;
 }
 
+/** To be read: what was only done with a note asks for nothing. */
+export const isNews = (m: Message): boolean => m.unread && (m.act === null || m.words !== '');
+
 export const NO_TALK: Talk = { messages: [], act: null, unread: 0 };
 
 /** The conversation on a copy, by the marks it is about. */
-export function talksOf(messages: readonly Message[]): ReadonlyMap<MarkId, Talk> {
+export function talksOf(messages: readonly Heard[]): ReadonlyMap<MarkId, Talk> {
   const out = new Map<MarkId, Talk>();
   for (const m of messages) {
     const mark = m.place?.mark;
@@ -20,7 +24,7 @@ export function talksOf(messages: readonly Message[]): ReadonlyMap<MarkId, Talk>
     out.set(mark, {
       messages: [...before.messages, m],
       act: m.act ?? before.act,
-      unread: before.unread + (m.unread ? 1 : 0),
+      unread: before.unread + (isNews(m) ? 1 : 0),
     });
   }
   return out;
@@ -37,5 +41,5 @@ export const ACT_WORDS: Readonly<Record<MessageAct, string>> = {
   accepted: 'accepted',
   declined: 'declined',
   sorted: 'sorted',
-  reopened: 'opened again',
+  reopened: 'reopened',
 };

@@ -11,7 +11,7 @@ vi.mock('./Conversation.tsx', () => ({
 }));
 afterEach(cleanup);
 
-const fold = () => <WordsFold copyId={'c' as CopyId} title="Words with Ada" withWhom="Ada" className="" />;
+const fold = () => <WordsFold copyId={'c' as CopyId} title="Messages with Ada" withWhom="Ada" className="" />;
 const said = () => screen.queryByText('what was said');
 
 test('opens for what is new, stays open once that is read, and is closed by hand alone', () => {

@@ -143,10 +143,10 @@ export function useDeskPhrases({ desk, focuses, pen, put, putInk, onLike }: Opti
     keepInk: (marks: readonly Mark[]) => {
       const ink = inkOf(marks);
       if (!ink) return;
-      const words = `By hand ${bank.phrases.filter((p) => p.ink).length + 1}`;
+      const words = `Handwritten ${bank.phrases.filter((p) => p.ink).length + 1}`;
       bank
         .keep([plainPhrase(newId<PhraseId>(), words, { ink, focus: marks[0]!.focus })])
-        .then(() => toast.success(`Kept in your comment bank as “${words}”. There you can name it.`));
+        .then(() => toast.success(`Kept in your comment bank as “${words}”. You can rename it there.`));
     },
     withKey: (key: string) => bank.phrases.find((p) => p.key === key) ?? null,
   };

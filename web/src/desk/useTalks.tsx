@@ -1,17 +1,16 @@
 import type { Desk } from '@jotmark/core';
-import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { conversationQuery } from '../conversation/Conversation.tsx';
 import { useSaidHere } from '../conversation/SaidHere.tsx';
 import { sayAt, TalkAt } from '../conversation/TalkAt.tsx';
 import { isSettled, NO_TALK, talksOf } from '../conversation/talk.ts';
+import { useMessages } from '../conversation/useMessages.ts';
 import type { BelowNote } from '../margin/margin-look.ts';
 
 /** What was said at places while work went on, over the pages; and of a copy that was handed back, what was answered to its notes, below each. */
 export function useTalks(desk: Desk, active: string | null) {
   const { copyId, handedBack } = desk;
-  const said = useQuery(conversationQuery(copyId)).data?.messages;
-  const saidHere = useSaidHere(said, desk.asked);
+  const said = useMessages(copyId);
+  const saidHere = useSaidHere(copyId, desk.asked);
   const below = useMemo((): BelowNote | null => {
     if (!handedBack || !said) return null;
     const talks = talksOf(said);

@@ -117,7 +117,7 @@ function Pins({ pins, view }: { pins: readonly Pin[]; view: PageView }) {
         />
         {(pin.words || pin.instead) && (
           <span className="ml-1 max-w-56 rounded-md bg-action px-2 py-1 text-sm leading-snug text-white shadow-lg">
-            <span className="sr-only">Your teacher, at this spot: </span>
+            <span className="sr-only">Your teacher, at this place: </span>
             {pin.words && <WordsShow words={pin.words} />}
             {pin.instead && (
               <>

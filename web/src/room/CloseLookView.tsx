@@ -18,7 +18,7 @@ import { Link, useParams } from 'react-router';
 import { addressOf, CallFailed, call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
 import { useTell } from '../ask/stale.ts';
-import { Conversation, conversationQuery } from '../conversation/Conversation.tsx';
+import { Conversation } from '../conversation/Conversation.tsx';
 import { useSaidHere } from '../conversation/SaidHere.tsx';
 import { answerIntoSight } from '../fields/into-sight.ts';
 import { SheetStack } from '../fields/SheetStack.tsx';
@@ -88,8 +88,7 @@ function Look({ look, live }: { look: CloseLook; live: boolean }) {
   }, [ready, measured, row.atQuestion]);
   const marks = useMemo(() => look.state.marks.flatMap((m) => (m.mark ? [m.mark] : [])), [look.state]);
   const last = useRef<ReturnType<typeof marksByPage>>([]);
-  const said = useQuery(conversationQuery(row.copyId)).data?.messages;
-  const saidHere = useSaidHere(said);
+  const saidHere = useSaidHere(row.copyId);
   const byPage = useMemo(() => {
     last.current = marksByPage(marks, pages, last.current);
     return last.current;
@@ -207,8 +206,8 @@ function Look({ look, live }: { look: CloseLook; live: boolean }) {
             )}
             <p className="mb-3 text-soft">
               {place
-                ? 'Your words will point to the spot you chose.'
-                : 'Press on a spot of the page to say something about it, or choose words of an answer to propose others.'}
+                ? 'Your message points to the place you clicked.'
+                : 'Click a place on the page to write about it. Select words in an answer to suggest a change.'}
             </p>
             {place && <SayAtSpot copyId={row.copyId} place={place} onSaid={() => setPlace(null)} />}
             <Conversation copyId={row.copyId} withWhom={row.student.given} />
@@ -259,21 +258,21 @@ function SayAtSpot({ copyId, place, onSaid }: { copyId: CopyId; place: MessagePl
               }
             }}
             className="field mb-2"
-            aria-label="Words instead"
-            placeholder="other words; nothing: leave it out"
+            aria-label="Replace with"
+            placeholder="Replace with …; leave empty to delete"
             maxLength={1000}
             value={instead}
             onChange={(e) => setInstead(e.target.value)}
           />
         ) : (
           <button type="button" className="quiet mb-2" onClick={() => setInstead('')}>
-            Propose other words
+            Suggest a change
           </button>
         ))}
-      <p className="text-sm">Words at this spot</p>
+      <p className="text-sm">Message at this place</p>
       <WordsField
         field={field}
-        label="Words at this spot"
+        label="Message at this place"
         className="field mt-1"
         most={4000}
         value={words}

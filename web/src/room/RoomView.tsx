@@ -201,7 +201,7 @@ function Place({ row, room, questions, numbers, one, now, chosen, onChoose }: Pl
         </Link>
         {row.unread > 0 && (
           <span className="rounded bg-caution px-1.5 text-xs font-bold text-white">
-            {plural(row.unread, 'word', 'words')}
+            {plural(row.unread, 'message', 'messages')}
           </span>
         )}
       </div>

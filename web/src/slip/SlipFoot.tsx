@@ -27,7 +27,7 @@ export function SlipFoot({
       <div className="mt-4">
         <WordsFold
           copyId={desk.copyId}
-          title={`Words with ${desk.student.given}`}
+          title={`Messages with ${desk.student.given}`}
           withWhom={desk.student.given}
           className="text-sm text-soft"
         />

@@ -121,8 +121,8 @@ function UnreadWords() {
   const lines = unread.data ?? [];
   if (lines.length === 0) return null;
   return (
-    <section className="mt-5 rounded-lg bg-raised p-4 shadow-sm" aria-label="Words from students">
-      <h2 className="font-bold">Words from students</h2>
+    <section className="mt-5 rounded-lg bg-raised p-4 shadow-sm" aria-label="Messages from students">
+      <h2 className="font-bold">Messages from students</h2>
       <ul className="mt-1 divide-y divide-line">
         {lines.slice(0, 8).map((line) => (
           <li key={line.copyId}>

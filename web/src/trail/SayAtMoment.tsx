@@ -2,20 +2,16 @@ import {
   type CopyId,
   coverOf,
   type Mark,
-  MESSAGE_LIMIT,
-  type Message,
   type MessageId,
   type MessagePlace,
   plainWords,
   type TrailLine,
 } from '@jotmark/core';
-import { useQuery } from '@tanstack/react-query';
-import { useRef, useState } from 'react';
-import { conversationQuery } from '../conversation/Conversation.tsx';
+import { MessageField } from '../conversation/MessageField.tsx';
+import { type Heard, useMessages } from '../conversation/useMessages.ts';
 import { useHere } from '../frame/session.tsx';
 import { newId } from '../outbox/new-id.ts';
 import { outbox } from '../outbox/outbox.ts';
-import { WordsField } from '../words/WordsField.tsx';
 
 interface Props {
   readonly copyId: CopyId;
@@ -27,20 +23,14 @@ interface Props {
 /** What was said about moments of this way, each leading to its own; and a field to say something about the one that is shown. */
 export function SayAtMoment({ copyId, place, onGo }: Props) {
   const { clock } = useHere();
-  const { data } = useQuery(conversationQuery(copyId));
-  const field = useRef<HTMLTextAreaElement | null>(null);
-  const [words, setWords] = useState('');
-  const about = (data?.messages ?? []).filter(
-    (m): m is Message & { place: { moment: number } } => !!m.place?.moment,
+  const about = (useMessages(copyId) ?? []).filter(
+    (m): m is Heard & { place: { moment: number } } => !!m.place?.moment,
   );
-  const say = () => {
-    if (!words.trim() || !place) return;
-    outbox.say(copyId, { type: 'word', id: newId<MessageId>(), words: words.trim(), place });
-    setWords('');
-  };
+  const say = (words: string) =>
+    place && outbox.say(copyId, { type: 'word', id: newId<MessageId>(), words, place });
   return (
-    <section className="mt-5" aria-label="Said about moments">
-      <h2 className="font-bold">Said about moments</h2>
+    <section className="mt-5" aria-label="Messages about moments">
+      <h2 className="font-bold">Messages about moments</h2>
       <ul className="mt-1 space-y-1">
         {about.map((m) => (
           <li key={m.id}>
@@ -59,29 +49,7 @@ export function SayAtMoment({ copyId, place, onGo }: Props) {
         ))}
       </ul>
       {place && (
-        <form
-          className="mt-2"
-          onSubmit={(e) => {
-            e.preventDefault();
-            say();
-          }}
-        >
-          <WordsField
-            field={field}
-            label="Words about this moment"
-            className="field"
-            placeholder="Say something about this moment …"
-            most={MESSAGE_LIMIT}
-            value={words}
-            onValue={setWords}
-            onSend={say}
-          />
-          {words.trim() && (
-            <button type="submit" className="quiet mt-2">
-              Send
-            </button>
-          )}
-        </form>
+        <MessageField label="Message about this moment" placeholder="Write about this moment …" onSay={say} />
       )}
     </section>
   );

@@ -1,11 +1,10 @@
 import type { Work } from '@jotmark/core';
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useRef } from 'react';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
 import { tell } from '../ask/stale.ts';
-import { conversationQuery } from '../conversation/Conversation.tsx';
 import { useSaidHere } from '../conversation/SaidHere.tsx';
 import { SheetStack } from '../fields/SheetStack.tsx';
 import { useHere } from '../frame/session.tsx';
@@ -32,8 +31,7 @@ export function HandedIn({ work }: { work: Work }) {
   const scroller = useRef<HTMLDivElement>(null);
   const { zoom, measured } = useZoom(scroller, pages, ready, 0);
   const byPage = useMemo(() => pages.map(() => []), [pages]);
-  const said = useQuery(conversationQuery(copyId)).data?.messages;
-  const saidHere = useSaidHere(said, work.handIn?.filled);
+  const saidHere = useSaidHere(copyId, work.handIn?.filled);
   const takeBack = useMutation({
     mutationFn: () => call('takeBack', { params: { copyId } }),
     onSuccess: (next) => {

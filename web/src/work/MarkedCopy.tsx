@@ -10,17 +10,16 @@ import {
   type Work,
   withEchoes,
 } from '@jotmark/core';
-import { useQuery } from '@tanstack/react-query';
 import { Download } from 'lucide-react';
 import { useMemo, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { CallFailed, call } from '../api/call.ts';
 import { saveOrdered } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
-import { conversationQuery } from '../conversation/Conversation.tsx';
 import { useSaidHere } from '../conversation/SaidHere.tsx';
 import { TalkAt } from '../conversation/TalkAt.tsx';
 import { isSettled, NO_TALK, talksOf } from '../conversation/talk.ts';
+import { useMessages } from '../conversation/useMessages.ts';
 import { useHere } from '../frame/session.tsx';
 import { Waiting } from '../frame/states.tsx';
 import { PHONE, useMedia } from '../frame/useMedia.ts';
@@ -45,8 +44,8 @@ export function MarkedCopy({ work, handBack }: { work: Work; handBack: HandBackS
   // A telephone has no room for words beside the page: they open over it.
   const phone = useMedia(PHONE);
   const notes = useMemo(() => inReadingOrder(snapshot.marks).filter(isMarginMark), [snapshot]);
-  const said = useQuery(conversationQuery(work.row.copyId)).data?.messages;
-  const saidHere = useSaidHere(said, handBack.filled);
+  const said = useMessages(work.row.copyId);
+  const saidHere = useSaidHere(work.row.copyId, handBack.filled);
   const talks = useMemo(() => talksOf(said ?? []), [said]);
   const typed = useMemo(() => new Set(handBack.filled.map((f) => f.document)), [handBack]);
   const settledAt = (note: MarginMark) => isSettled(talks.get(note.id) ?? NO_TALK, note, typed);

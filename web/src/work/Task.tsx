@@ -41,7 +41,7 @@ export function Task({ work }: { work: Work }) {
       )}
       <WordsFold
         copyId={row.copyId}
-        title={`Words with ${work.teachers.join(', ') || 'your teacher'}`}
+        title={`Messages with ${work.teachers.join(', ') || 'your teacher'}`}
         withWhom="your teacher"
         className="font-bold"
       />

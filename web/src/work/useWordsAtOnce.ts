@@ -6,13 +6,13 @@ import {
   type Suggestion,
   suggestionIn,
 } from '@jotmark/core';
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef } from 'react';
 import { toast } from 'sonner';
 import { addressOf } from '../api/call.ts';
 import { tell } from '../ask/stale.ts';
-import { conversationQuery } from '../conversation/Conversation.tsx';
 import { useSaidHere } from '../conversation/SaidHere.tsx';
+import { useMessages } from '../conversation/useMessages.ts';
 import type { Pin } from '../fields/SheetStack.tsx';
 import { useLive } from '../live/useLive.ts';
 import { newId } from '../outbox/new-id.ts';
@@ -31,7 +31,6 @@ const changeOf = (place: MessagePlace | null) =>
  */
 export function useWordsAtOnce(copyId: CopyId, accept: (mark: Suggestion) => boolean) {
   const client = useQueryClient();
-  const { data } = useQuery(conversationQuery(copyId));
   const fresh = () => tell(client, 'wordSaid', { copyId });
   useLive(
     addressOf('copyLive', { copyId }),
@@ -42,12 +41,12 @@ export function useWordsAtOnce(copyId: CopyId, accept: (mark: Suggestion) => boo
     fresh,
   );
   const told = useRef(new Set<string>());
-  const messages = data?.messages;
+  const messages = useMessages(copyId);
   useEffect(() => {
     for (const m of messages ?? []) {
       if (!m.unread || told.current.has(m.id)) continue;
       told.current.add(m.id);
-      toast(`${m.by}: ${plainWords(m.words) || 'proposes a change of words'}`, { duration: 12_000 });
+      toast(`${m.by}: ${plainWords(m.words) || 'suggests a change'}`, { duration: 12_000 });
     }
   }, [messages]);
   const accepting = useRef(accept);
@@ -76,5 +75,5 @@ export function useWordsAtOnce(copyId: CopyId, accept: (mark: Suggestion) => boo
     });
   }, [messages, copyId]);
   const shown = useMemo(() => new Set<string>(pins.map((p) => p.id)), [pins]);
-  return { pins, saidHere: useSaidHere(messages, undefined, shown) };
+  return { pins, saidHere: useSaidHere(copyId, undefined, shown) };
 }
