@@ -6,12 +6,10 @@ import { keys } from '../ask/keys.ts';
 import { onDemand } from '../frame/on-demand.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
+import { HandedIn } from './HandedIn.tsx';
 import { OpenCopy } from './OpenCopy.tsx';
 
-/** Wanted only once a copy is with the teacher, or came back. */
-const HandedIn = onDemand(() => import('./HandedIn.tsx').then((m) => m.HandedIn), {
-  until: () => <Waiting what="your copy" />,
-});
+/** Wanted only once a copy came back. */
 const MarkedCopy = onDemand(() => import('./MarkedCopy.tsx').then((m) => m.MarkedCopy), {
   until: () => <Waiting what="your pages" />,
 });
