@@ -37,7 +37,10 @@ export default defineConfig({
               name: 'frame',
               test: /web\/src\/(api|ask|look|frame|time|live|outbox|conversation)\/(?!fields|Tips|useRowsInSight|DialogShell)/,
             },
-            { name: 'page', test: /web\/src\/(paper|marks|fields|hand)\/(?!MarkList)/ },
+            {
+              name: 'page',
+              test: /web\/src\/((paper|marks|fields|hand)\/(?!MarkList)|pens\/PenTray|rich\/RichShow)|core\/src\/wording\/said|icons\/(undo-2|redo-2|x)\./,
+            },
           ],
         },
       },
