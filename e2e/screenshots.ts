@@ -12,6 +12,7 @@ const running = await serve(
     PORT: '0',
     WEB_DIR: fileURLToPath(new URL('../web/dist', import.meta.url)),
     SCHOOL_NAME: 'Hollin Bay School',
+    STAND_IN_DIR: fileURLToPath(new URL('../school', import.meta.url)),
     JOTMARK_DEMO: '1',
     LOG_LEVEL: 'error',
   }),

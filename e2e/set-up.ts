@@ -26,6 +26,7 @@ export default async function setUp(): Promise<() => Promise<void>> {
       PORT: '0',
       WEB_DIR: join(ROOT, 'web/dist'),
       SCHOOL_NAME: 'Hollin Bay School',
+      STAND_IN_DIR: join(ROOT, 'school'),
       JOTMARK_DEMO: '1',
       JOTMARK_CHECK_REPLIES: '1',
       JOTMARK_WORKERS: '2',

@@ -49,6 +49,7 @@ await main(async () => {
       PORT: String(PORT),
       WEB_DIR: join(ROOT, 'web/dist'),
       SCHOOL_NAME: 'Hollin Bay School',
+      STAND_IN_DIR: join(ROOT, 'school'),
       JOTMARK_DEMO: '1',
       LOG_LEVEL: process.env.LOG_LEVEL ?? 'error',
     };

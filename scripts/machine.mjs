@@ -15,6 +15,7 @@ const TO_RUN = {
   qpdf: 'qpdf',
   prlimit: 'util-linux',
   soffice: 'libreoffice-writer-nogui',
+  ffmpeg: 'ffmpeg',
 };
 /** Programs that the tests check with: other makers' PDF tools and a browser. */
 const TO_TEST = {

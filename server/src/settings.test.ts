@@ -7,6 +7,7 @@ describe('settings', () => {
       host: '127.0.0.1',
       port: 4270,
       webDir: null,
+      standInDir: null,
       demo: false,
       workers: 1,
       secureCookies: false,

@@ -8,6 +8,8 @@ const Settings = z.object({
   WEB_DIR: z.string().optional(),
   SCHOOL_NAME: z.string().max(100).default('Our school'),
   TIME_ZONE: z.string().default('Europe/London').refine(isTimeZone, 'not a time zone, e.g. Europe/London'),
+  /** Folder of stand-ins for devices that a machine lacks, served for demos and tests; see `school/`. Never set it for real use. */
+  STAND_IN_DIR: z.string().optional(),
   /** Offers the demo people on the sign-in page. Never set it for real use. */
   JOTMARK_DEMO: z.stringbool().default(false),
   /** Worker processes for long jobs; 0 leaves them to another server process. */
@@ -24,6 +26,7 @@ export interface Settings {
   readonly host: string;
   readonly port: number;
   readonly webDir: string | null;
+  readonly standInDir: string | null;
   readonly school: { readonly name: string; readonly timeZone: string };
   readonly demo: boolean;
   readonly workers: number;
@@ -45,6 +48,7 @@ export function readSettings(env: Record<string, string | undefined>): Settings 
     host: s.HOST,
     port: s.PORT,
     webDir: s.WEB_DIR ?? null,
+    standInDir: s.STAND_IN_DIR ?? null,
     school: { name: s.SCHOOL_NAME, timeZone: s.TIME_ZONE },
     demo: s.JOTMARK_DEMO,
     workers: s.JOTMARK_WORKERS,

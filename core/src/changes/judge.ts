@@ -21,7 +21,8 @@ export type Refusal =
   | 'handed-in'
   | 'no-such-question'
   | 'not-yours'
-  | 'no-such-picture';
+  | 'no-such-picture'
+  | 'no-such-voice';
 
 /** What is known when a batch arrives. */
 export interface Standing {

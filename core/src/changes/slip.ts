@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { MAX_POINTS } from '../points/points.ts';
+import { Recording } from '../voice/recording.ts';
 
 /**
  * The fields of the score slip besides the marks, in one table: what each may hold, what stands there before anybody wrote, and how it lies in the
@@ -10,6 +11,8 @@ export const SLIP = {
   grade: { schema: z.int().min(0).max(MAX_POINTS).nullable(), empty: null as number | null, column: 'int' },
   /** The closing words. */
   closing: { schema: z.string().max(6000), empty: '' as string, column: 'long' },
+  /** What is said about the whole copy; null: nothing. */
+  voice: { schema: Recording.nullable(), empty: null as Recording | null, column: 'json' },
   /** Whether it is marked, ready to be handed back. */
   done: { schema: z.boolean(), empty: false as boolean, column: 'flag' },
 } as const;
@@ -23,8 +26,10 @@ export function eachSlipField<T>(make: (field: SlipField) => T): { readonly [F i
   return Object.fromEntries(SLIP_FIELDS.map((f) => [f, make(f)])) as { readonly [F in SlipField]: T };
 }
 
-/** A field's value as the database gives it: flags are 0 and 1 there. Null stands for what nobody wrote. */
+/** A field's value as the database gives it: flags are 0 and 1 there, values with parts are JSON. Null stands for what nobody wrote. */
 export function restoreSlip<F extends SlipField>(field: F, stored: unknown): SlipValue<F> {
   if (stored === null || stored === undefined) return SLIP[field].empty as SlipValue<F>;
-  return (SLIP[field].column === 'flag' ? Boolean(Number(stored)) : stored) as SlipValue<F>;
+  const { column } = SLIP[field];
+  if (column === 'flag') return Boolean(Number(stored)) as SlipValue<F>;
+  return (column === 'json' && typeof stored === 'string' ? JSON.parse(stored) : stored) as SlipValue<F>;
 }

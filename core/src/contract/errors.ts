@@ -44,6 +44,8 @@ export const ErrorCode = z.enum([
   'unreadable',
   'not-your-student',
   'not-your-worksheet',
+  'voice-broken',
+  'voice-not-ready',
   'unexpected',
 ]);
 export type ErrorCode = z.infer<typeof ErrorCode>;
@@ -97,6 +99,8 @@ export const STATUS_OF: Readonly<Record<ErrorCode, number>> = {
   unreadable: 409,
   'not-your-student': 403,
   'not-your-worksheet': 403,
+  'voice-broken': 422,
+  'voice-not-ready': 409,
   unexpected: 500,
 };
 

@@ -7,6 +7,7 @@ import { markingRoutes } from './marking-routes.ts';
 import { roomRoutes } from './room-routes.ts';
 import type { Route } from './route.ts';
 import { settingRoutes } from './setting-routes.ts';
+import { voiceRoutes } from './voice-routes.ts';
 import { workRoutes } from './work-routes.ts';
 
 export type { Route, Who } from './route.ts';
@@ -21,6 +22,7 @@ export const routes = {
   ...deskRoutes,
   ...jobRoutes,
   ...bankRoutes,
+  ...voiceRoutes,
 } as const;
 
 export type Routes = typeof routes;

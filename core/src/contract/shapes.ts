@@ -24,6 +24,7 @@ import { Quote } from '../passage/quote.ts';
 import { SeenName } from '../pile/blind.ts';
 import { Questions } from '../questions/question.ts';
 import { RichText } from '../rich/rich-text.ts';
+import { Digest } from '../versions/digest.ts';
 import { listOf } from '../versions/list.ts';
 
 /** Moments are milliseconds of Unix time. */
@@ -55,6 +56,8 @@ export const Session = z.object({
   token: z.string(),
   school: z.object({ name: z.string(), timeZone: z.string() }),
   demo: z.array(DemoPerson).nullable(),
+  /** Whether there are stand-ins for devices that this machine lacks. */
+  standIns: z.boolean(),
 });
 export type Session = z.infer<typeof Session>;
 
@@ -261,6 +264,10 @@ export type UnreadLine = z.infer<typeof UnreadLine>;
 export const FilledIn = z.object({ document: DocumentId, from: DocumentId, questions: Questions });
 export type FilledIn = z.infer<typeof FilledIn>;
 
+/** How far a student has heard what was said, in ms from its beginning: as far as they ever were, and where they are. */
+export const Heard = z.object({ file: Digest, reached: z.int(), left: z.int(), at: Moment });
+export type Heard = z.infer<typeof Heard>;
+
 export const Desk = z.object({
   copyId: CopyId,
   assignment: AssignmentHead,
@@ -275,6 +282,8 @@ export const Desk = z.object({
   }),
   /** Whether this hand-in was handed back: then its marking is read only. */
   handedBack: z.boolean(),
+  /** What of it the student has heard since; of a group who heard the most. */
+  heard: z.array(Heard),
   documents: z.array(DocumentState),
   /** Of worksheets that were filled in: their questions, by the document that shows them. */
   asked: z.array(FilledIn),
@@ -304,6 +313,7 @@ const results = z.array(
         'no-such-question',
         'not-yours',
         'no-such-picture',
+        'no-such-voice',
       ])
       .nullable(),
     seq: z.int().nullable(),
@@ -353,6 +363,8 @@ export const HandBackShape = z.object({
   snapshot: Snapshot,
   documents: z.array(DocumentState),
   filled: z.array(FilledIn),
+  /** Of this student. */
+  heard: z.array(Heard),
 });
 export type HandBackShape = z.infer<typeof HandBackShape>;
 

@@ -3,9 +3,10 @@ import type { Sheet } from '../changes/sheet.ts';
 import { standingMarks } from '../changes/sheet.ts';
 import { QuarterTurn } from '../geometry/page-space.ts';
 import { DocumentId } from '../ids/id.ts';
-import { Mark, saysNothing } from '../marks/mark.ts';
+import { Mark, recordingOf, saysNothing } from '../marks/mark.ts';
 import { readMark } from '../marks/read-mark.ts';
 import { type Reading, readVersioned } from '../versions/reading.ts';
+import { Recording } from '../voice/recording.ts';
 
 /** How the teacher turned the pages of a document: page index to quarter turn, only where it is not 0. */
 export const Turns = z.record(z.string().regex(/^\d{1,3}$/), QuarterTurn);
@@ -19,6 +20,8 @@ export const Snapshot = z.object({
   /** The most points that could be earned, in hundredths; null for ungraded work. */
   most: z.int().nullable(),
   closing: z.string(),
+  /** What is said about the whole copy. Left out: nothing. */
+  voice: Recording.optional(),
   markedBy: z.string(),
   turns: z.record(DocumentId, Turns),
 });
@@ -46,7 +49,14 @@ export function freezeMarking(
     grade: sheet.slip.grade.value,
     most: about.most,
     closing: sheet.slip.closing.value.trim(),
+    ...(sheet.slip.voice.value && { voice: sheet.slip.voice.value }),
     markedBy: about.markedBy,
     turns: about.turns,
   };
 }
+
+/** All that is said in what was handed back: about the whole copy, then at places. */
+export const recordingsIn = (snapshot: Pick<Snapshot, 'marks' | 'voice'>): Recording[] => [
+  ...(snapshot.voice ? [snapshot.voice] : []),
+  ...snapshot.marks.flatMap((m) => recordingOf(m) ?? []),
+];

@@ -9,6 +9,7 @@ import { MAX_POINTS } from '../points/points.ts';
 import { StampLook } from '../stamps/look.ts';
 import { Digest } from '../versions/digest.ts';
 import { listOf, numbersOf } from '../versions/list.ts';
+import { Recording } from '../voice/recording.ts';
 
 /** One version number for all kinds; it goes up when a stored mark can no longer be read by the old schema, and `readMark` learns one more step. */
 export const MARK_VERSION = 2;
@@ -83,6 +84,13 @@ export const Caret = z.object({
 });
 export type Caret = z.infer<typeof Caret>;
 
+/** The longest film or sound that marks are made on, in ms: what a school's evening has. */
+export const MOST_FILM_MS = 6 * 3_600_000;
+const FilmMs = z.int().min(0).max(MOST_FILM_MS);
+/** A moment of a film or a sound that was handed in, in ms from its beginning. It has no pages: `page` is 0. */
+export const AtMoment = z.object({ on: z.literal('moment'), at: FilmMs });
+export type AtMoment = z.infer<typeof AtMoment>;
+
 const Width = z.number().min(0.2).max(40);
 const Ends = { from: z.tuple([Coordinate, Coordinate]), to: z.tuple([Coordinate, Coordinate]), width: Width };
 const Framed = { box: OwnBox, width: Width };
@@ -105,12 +113,14 @@ const Points = z.int().min(-MAX_POINTS).max(MAX_POINTS);
 export const NoteMark = z.object({
   ...base,
   kind: z.literal('note'),
-  place: z.discriminatedUnion('on', [Passage, Spot, Area]),
+  place: z.discriminatedUnion('on', [Passage, Spot, Area, AtMoment]),
   words: z.string().max(4000),
   /** Of a pattern note: where the same stands again, in the order it was added. Left out of a note with one place. */
   also: listOf(AlsoAt, MOST_ALSO, 1).optional(),
   /** What is earned with what it says, in hundredths. Left out: nothing. */
   points: Points.optional(),
+  /** What is said with it: a voice note is a note that is spoken. */
+  voice: Recording.optional(),
   replies: Replies,
 });
 export const LineMark = z.object({ ...base, kind: z.literal('line'), ...Ends });
@@ -142,6 +152,8 @@ export const StampMark = z.object({
   turn: QuarterTurn,
   look: StampLook,
   points: Points.nullable(),
+  /** On film and sound: its moment. `x` and `y` mean nothing there. */
+  moment: FilmMs.optional(),
 });
 /** Why something is suggested. Left out: for no reason that was said. */
 const Reason = z.string().min(1).max(1000).optional();
@@ -232,8 +244,13 @@ export const isSuggestion = (mark: Mark): mark is Suggestion => isMarginMark(mar
 export type WordedMark = NoteMark | AddMark | SwapMark | TextMark;
 export const isWorded = (mark: Mark): mark is WordedMark => 'words' in mark;
 
-/** A worded mark without words was a slip of the pen: nobody should get one. */
-export const saysNothing = (mark: Mark): boolean => isWorded(mark) && mark.words.trim() === '';
+/** A worded mark without words was a slip of the pen: nobody should get one. A note may be spoken instead. */
+export const saysNothing = (mark: Mark): boolean =>
+  isWorded(mark) && mark.words.trim() === '' && !(mark.kind === 'note' && mark.voice);
+
+/** What is said with a mark; null: nothing. */
+export const recordingOf = (mark: Mark): Recording | null =>
+  mark.kind === 'note' ? (mark.voice ?? null) : null;
 
 /** For the end of an exhaustive switch: the compiler complains when a kind was forgotten. */
 export function never(value: never): never {

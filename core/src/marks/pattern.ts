@@ -6,7 +6,7 @@ export type NotePlace = AlsoAt;
 export type PatternNote = NoteMark & { readonly place: Passage | Spot };
 
 export const canStandElsewhere = (mark: Mark): mark is PatternNote =>
-  mark.kind === 'note' && mark.place.on !== 'box';
+  mark.kind === 'note' && (mark.place.on === 'passage' || mark.place.on === 'spot');
 
 const origins = new WeakMap<Mark, NoteMark>();
 const made = new WeakMap<NoteMark, readonly NoteMark[]>();

@@ -2,6 +2,7 @@ import { type Box, boxAround, contains, distanceToBox, grow, moveBox, type Point
 import { inkReach } from '../ink/outline.ts';
 import { distanceToStroke, moveStroke, pointAt, pointCount, strokeBox } from '../ink/stroke.ts';
 import { type ArrowMark, type LineMark, type MarginMark, type Mark, never, type StampMark } from './mark.ts';
+import { momentOf } from './moment.ts';
 import { isEcho } from './pattern.ts';
 import { uprightBox } from './upright.ts';
 
@@ -36,6 +37,9 @@ const covers = new WeakMap<Mark, Box>();
 /** Where an unread mark stands is not known: its sign is at the page's top left. */
 const UNREAD_BOX: Box = [6, 6, 24, 24];
 
+/** Film and sound have no page: a mark there lies as far down as its moment is from the beginning, a point for a second. */
+const onFilm = (ms: number): Box => [0, ms / 1000, 0, ms / 1000];
+
 /** The box a mark covers on its page, with the width of its strokes. */
 export function coverOf(mark: Mark): Box {
   const known = covers.get(mark);
@@ -56,6 +60,7 @@ function findCover(mark: Mark): Box {
     case 'note': {
       if (mark.place.on === 'passage') return boxAround(mark.place.bands)!;
       if (mark.place.on === 'box') return grow(mark.place.box, 1);
+      if (mark.place.on === 'moment') return onFilm(mark.place.at);
       const { x, y } = mark.place;
       return [x - SPOT_RADIUS, y - SPOT_RADIUS, x + SPOT_RADIUS, y + SPOT_RADIUS];
     }
@@ -73,7 +78,7 @@ function findCover(mark: Mark): Box {
     case 'text':
       return uprightBox([mark.x, mark.y], mark.turn, [0, 0], [mark.w, mark.h]);
     case 'stamp':
-      return stampBox(mark);
+      return mark.moment === undefined ? stampBox(mark) : onFilm(mark.moment);
     case 'cut':
     case 'swap':
       return grow(boxAround(mark.place.bands)!, 1);
@@ -176,7 +181,8 @@ export function markAt(marks: readonly Mark[], point: Point, reach: number): Mar
 
 /** Marks on text stay with their text, what came from elsewhere where it was put there; all others can be moved. */
 export function isMovable(mark: Mark): boolean {
-  if (mark.kind === 'foreign' || mark.kind === 'unread' || isEcho(mark)) return false;
+  if (mark.kind === 'foreign' || mark.kind === 'unread' || isEcho(mark) || momentOf(mark) !== null)
+    return false;
   return !('place' in mark) || (mark.place.on !== 'passage' && mark.place.on !== 'caret');
 }
 
@@ -228,6 +234,8 @@ export function leadPoint(mark: MarginMark, side: 'left' | 'right' = 'right'): P
       return [place.box[end], (place.box[1] + place.box[3]) / 2];
     case 'caret':
       return [place.x, place.bottom];
+    case 'moment':
+      return [0, place.at / 1000];
     case 'passage': {
       const first = place.bands[0]!;
       return [first[end], (first[1] + first[3]) / 2];

@@ -6,6 +6,7 @@ import { DeskHand1764100800000 } from './migrations/1764100800000-desk-hand.ts';
 import { FirmGround1764187200000 } from './migrations/1764187200000-firm-ground.ts';
 import { Bank1764273600000 } from './migrations/1764273600000-bank.ts';
 import { Words1764360000000 } from './migrations/1764360000000-words.ts';
+import { Voice1764446400000 } from './migrations/1764446400000-voice.ts';
 
 export const MIGRATIONS = [
   FirstSlice1764028800000,
@@ -15,6 +16,7 @@ export const MIGRATIONS = [
   FirmGround1764187200000,
   Bank1764273600000,
   Words1764360000000,
+  Voice1764446400000,
 ];
 
 /** As long as another server may take to bring the schema up to date, in seconds. */

@@ -1,8 +1,15 @@
-import { type CopyId, type Desk, type DocumentState, type HandInId, seenName } from '@jotmark/core';
+import {
+  type CopyId,
+  type Desk,
+  type DocumentState,
+  type HandInId,
+  type Heard,
+  seenName,
+} from '@jotmark/core';
 import { HEAD, headOf } from '../assignment/head.ts';
 import { newestHandIn } from '../copy/away.ts';
-import { CopyTable, MarkingTable } from '../database/entities/index.ts';
-import { as, col, pickOne } from '../database/pick.ts';
+import { CopyTable, HandBackTable, MarkingTable } from '../database/entities/index.ts';
+import { as, col, type Db, pickOne } from '../database/pick.ts';
 import { find } from '../database/write.ts';
 import { filledIn } from '../document/filled.ts';
 import { documentsOf } from '../document/state.ts';
@@ -10,6 +17,7 @@ import { Fault } from '../fault.ts';
 import type { House } from '../house.ts';
 import { stateOf } from '../marking/state.ts';
 import { blindFileName, whose } from '../people/students.ts';
+import { heardOf } from '../voice/heard.ts';
 
 /** Names of files tell whose they are. */
 export function blindNames(blind: boolean, documents: DocumentState[]): DocumentState[] {
@@ -48,9 +56,18 @@ export async function openDesk(house: House, copyId: CopyId): Promise<Desk> {
       claimedAt: handIn.claimedAt,
     },
     handedBack: cameBack,
+    heard: cameBack ? await heardSince(db, handInId) : [],
     documents: blindNames(students.blind, await documentsOf(db, handInId)),
     asked: await filledIn(db, handInId),
     marking: await stateOf(db, marking),
     leftAt: marking?.leftAt ?? 0,
   };
+}
+
+/** What was heard of the newest hand-back of a hand-in. */
+async function heardSince(db: Db, handInId: HandInId): Promise<Heard[]> {
+  const [newest] = await db
+    .getRepository(HandBackTable)
+    .find({ select: { id: true }, where: { handInId }, order: { round: 'DESC' }, take: 1 });
+  return newest ? heardOf(db, newest.id, null) : [];
 }

@@ -5,6 +5,7 @@ import {
   type HandBackId,
   type HandInId,
   type Person,
+  recordingsIn,
   type Snapshot,
 } from '@jotmark/core';
 import { In } from 'typeorm';
@@ -16,10 +17,11 @@ import {
   HandBackTable,
   type MarkingRow,
   MarkingTable,
+  VoiceHandedBackTable,
 } from '../database/entities/index.ts';
 import type { Db } from '../database/pick.ts';
 import { inTransaction } from '../database/transaction.ts';
-import { find, insert, lock } from '../database/write.ts';
+import { find, insert, insertNew, lock } from '../database/write.ts';
 import { turnsIn } from '../document/pages.ts';
 import { Fault } from '../fault.ts';
 import { type House, newId } from '../house.ts';
@@ -57,8 +59,9 @@ export async function handBack(
     const now = house.now();
     for (const { copyId, handInId, marking } of ready) {
       const content = await freeze(tx, person, most, handInId, marking);
+      const id = newId<HandBackId>(house);
       await insert(tx, HandBackTable, {
-        id: newId<HandBackId>(house),
+        id,
         copyId,
         handInId,
         round: 1,
@@ -66,6 +69,13 @@ export async function handBack(
         byId: person.id,
         content,
       });
+      const said = [...new Set(recordingsIn(content).map((r) => r.file))];
+      if (said.length)
+        await insertNew(
+          tx,
+          VoiceHandedBackTable,
+          said.map((sha256) => ({ sha256, handBackId: id })),
+        );
       await giveHelpFiles(tx, copyId, [marking.markerId, person.id], wordsIn(content));
       await hint(tx, { assignmentId, copyId, kind: 'hand-back', at: now });
     }

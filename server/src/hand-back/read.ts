@@ -1,12 +1,17 @@
-import type { CopyId, HandBackShape } from '@jotmark/core';
+import type { CopyId, HandBackShape, PersonId } from '@jotmark/core';
 import { HandBackTable, HandInTable } from '../database/entities/index.ts';
 import type { Db } from '../database/pick.ts';
 import { find } from '../database/write.ts';
 import { filledIn } from '../document/filled.ts';
 import { documentsOf } from '../document/state.ts';
+import { heardOf } from '../voice/heard.ts';
 
-/** The newest hand-back of a copy, as it was frozen; null before there is one. Reads nothing of any marking. */
-export async function newestHandBack(db: Db, copyId: CopyId): Promise<HandBackShape | null> {
+/** The newest hand-back of a copy, as it was frozen, for one of its students; null before there is one. Reads nothing of any marking. */
+export async function newestHandBack(
+  db: Db,
+  copyId: CopyId,
+  reader: PersonId,
+): Promise<HandBackShape | null> {
   const row = await db
     .createQueryBuilder(HandBackTable, 'b')
     .innerJoin('b.handIn', 'h')
@@ -24,5 +29,6 @@ export async function newestHandBack(db: Db, copyId: CopyId): Promise<HandBackSh
     snapshot: row.content,
     documents: await documentsOf(db, row.handInId),
     filled: await filledIn(db, row.handInId),
+    heard: await heardOf(db, row.id, reader),
   };
 }

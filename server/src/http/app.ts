@@ -10,7 +10,7 @@ import type { Call, Parts } from './handler.ts';
 import { makeHandlers } from './handlers.ts';
 import { signInLimits } from './sign-in-limits.ts';
 import { squeezed } from './squeezed.ts';
-import { webApp } from './web-app.ts';
+import { standIns, webApp } from './web-app.ts';
 
 /** The whole server as an Express app: every route of the contract, then the built web app if there is one. */
 export function makeApp(parts: Parts): Express {
@@ -51,6 +51,7 @@ export function makeApp(parts: Parts): Express {
       },
     );
   }
+  if (house.settings.standInDir) app.use('/stand-in', standIns(house.settings.standInDir));
   app.use('/api', () => {
     throw new Fault('not-found');
   });

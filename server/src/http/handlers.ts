@@ -26,6 +26,7 @@ import { done, type Handlers, type Parts } from './handler.ts';
 import { jobHandlers, orderedBy } from './ordered.ts';
 import { roomHandlers } from './room-handlers.ts';
 import { settingHandlers } from './setting-handlers.ts';
+import { voiceHandlers } from './voice-handlers.ts';
 import { workHandlers } from './work-handlers.ts';
 
 export function makeHandlers(parts: Parts): Handlers {
@@ -35,6 +36,7 @@ export function makeHandlers(parts: Parts): Handlers {
     token: signedIn?.token ?? '',
     school: house.settings.school,
     demo: signedIn ? null : await demoPeople(house),
+    standIns: house.settings.standInDir !== null,
   });
 
   return {
@@ -108,6 +110,7 @@ export function makeHandlers(parts: Parts): Handlers {
     ...roomHandlers(parts),
     ...bankHandlers(parts),
     ...deskHandlers(parts),
+    ...voiceHandlers(parts),
     ...jobHandlers(parts),
   };
 }

@@ -30,3 +30,12 @@ export function webApp(dir: string): RequestHandler {
   );
   return router;
 }
+
+/** Stand-ins for a microphone, a camera and dictation, for machines that have none: the demo's and the tests'. */
+export function standIns(dir: string): RequestHandler {
+  const router = Router();
+  const dev = { dev: true };
+  router.use('/voice', sirv(join(dir, 'assets/voice'), dev));
+  router.use(sirv(join(dir, 'dist/stand-in'), dev));
+  return router;
+}

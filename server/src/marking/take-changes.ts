@@ -3,19 +3,24 @@ import {
   bytesIn,
   type ChangeId,
   judgeBatch,
+  type Mark,
   type MarkId,
   type MarkingChange,
   type MarkingId,
   markOf,
   markText,
+  momentOf,
   type Person,
+  type Recording,
   type Refusal,
   readMark,
+  recordingOf,
 } from '@jotmark/core';
 import { type Batch, COMMIT, inBatch, type Statement } from '../database/batch-pool.ts';
 import { as } from '../database/pick.ts';
 import type { House } from '../house.ts';
 import { missingPictures } from '../people/pictures.ts';
+import { missingVoices } from '../voice/keep.ts';
 import { type LockedMarking, lockMarking, type Marked, marksIn } from './lock.ts';
 import { SLIP_COLUMNS, SLIP_ROW, slipOf } from './state.ts';
 
@@ -30,7 +35,12 @@ export async function takeChanges(
   of: Marked,
   changes: readonly MarkingChange[],
 ): Promise<BatchAnswer> {
-  const missing = new Set(await missingPictures(house.db.manager, bytesNamed(changes)));
+  const db = house.db.manager;
+  const voices = voicesNamed(changes);
+  const missing = new Set([
+    ...(await missingPictures(db, bytesNamed(changes))),
+    ...(await missingVoices(db, voices)),
+  ]);
   return inBatch(house.batches, async (tx) => {
     const marking = await lockMarking(house, tx, person, of, changes);
     const { seq, results, accepted } = judgeBatch(changes, marking.known, (change) =>
@@ -49,15 +59,34 @@ const bytesNamed = (changes: readonly MarkingChange[]): string[] => [
   ...new Set(changes.flatMap((c) => (c.type === 'put' ? bytesIn(c.mark) : []))),
 ];
 
+/** What is said in a change: with a mark, or about the whole copy. */
+const saidIn = (change: MarkingChange): Recording | null => {
+  if (change.type === 'put') return recordingOf(change.mark);
+  return change.type === 'write' && change.field === 'voice' ? change.value : null;
+};
+
+const voicesNamed = (changes: readonly MarkingChange[]): string[] => [
+  ...new Set(changes.flatMap((c) => saidIn(c)?.file ?? [])),
+];
+
+/** Marks stand on pages, those with a moment on what has none. */
+function isThere(mark: Mark, pages: LockedMarking['pages']): boolean {
+  const count = pages.get(mark.document);
+  if (count === undefined) return false;
+  return momentOf(mark) === null ? mark.page < count : count === 0;
+}
+
 /** What no marking may hold, whatever it was made on. */
 function refuse(change: MarkingChange, marking: LockedMarking, missing: ReadonlySet<string>): Refusal | null {
   if (marking.back) return 'handed-back';
   if (change.type === 'put') {
     // One that cannot be read was there before: it may come back.
     if (change.mark.kind === 'unread') return null;
-    if (change.mark.page >= (marking.pages.get(change.mark.document) ?? 0)) return 'no-such-page';
+    if (!isThere(change.mark, marking.pages)) return 'no-such-page';
     if (bytesIn(change.mark).some((b) => missing.has(b))) return 'no-such-picture';
   }
+  const said = saidIn(change);
+  if (said && missing.has(said.file)) return 'no-such-voice';
   if (change.type === 'write' && change.field === 'grade' && change.value !== null) {
     if (marking.most === null) return 'ungraded';
     if (change.value > marking.most) return 'above-most';
@@ -93,7 +122,8 @@ function store(
   const set: Record<string, unknown> = {};
   for (const { change } of accepted) {
     if (change.type === 'write') {
-      set[change.field] = change.value;
+      const { value } = change;
+      set[change.field] = value !== null && typeof value === 'object' ? JSON.stringify(value) : value;
       set[`${change.field}_version`] = change.id;
       if (change.field === 'done') set.done_at = change.value ? now : null;
     } else {
@@ -105,6 +135,12 @@ function store(
     statements.push({
       sql: 'INSERT INTO mark (marking_id, id, version, value) VALUES ? ON DUPLICATE KEY UPDATE version = VALUES(version), value = VALUES(value)',
       values: [[...marks.values()]],
+    });
+  const said = voicesNamed(accepted.map((a) => a.change));
+  if (said.length)
+    statements.push({
+      sql: 'INSERT IGNORE INTO voice_on_copy (sha256, copy_id) SELECT v.sha256, m.copy_id FROM voice v JOIN marking m ON m.id = ? WHERE v.sha256 IN (?)',
+      values: [markingId, said],
     });
   const columns = Object.keys(set);
   if (columns.length)

@@ -19,6 +19,7 @@ import { readMarks } from '../pdf/read-marks.ts';
 import { readFields, readShapes } from '../pdf/shapes.ts';
 import { writePicture } from '../pdf/small-picture.ts';
 import { readPageText } from '../pdf/text.ts';
+import type { VoiceFile, VoicesOf } from '../pdf/voices.ts';
 import { writeMarks } from '../pdf/write-marks.ts';
 import { Failed } from '../programs/failed.ts';
 import { qpdf } from '../programs/qpdf.ts';
@@ -128,7 +129,7 @@ async function marksIn(task: Of<'read-marks'>): Promise<unknown> {
 async function annotate(task: Of<'write-marks'>): Promise<{ written: number }> {
   const bytes = new Uint8Array(await readFile(task.file));
   const named = task.name ? await withName(task.name, task.frames, bytes) : bytes;
-  const what = { ...task, bytes: await bytesAt(task.bytes) };
+  const what = { ...task, bytes: await bytesAt(task.bytes), voices: await voicesAt(task.voices) };
   if (task.flat) {
     const pdf = await openPdf(named);
     const flat = await flattenMarks(pdf, what);
@@ -144,6 +145,13 @@ async function annotate(task: Of<'write-marks'>): Promise<{ written: number }> {
 async function bytesAt(paths: Readonly<Record<string, string>>): Promise<BytesOf> {
   const read = new Map<string, Uint8Array>();
   for (const [digest, path] of Object.entries(paths)) read.set(digest, new Uint8Array(await readFile(path)));
+  return (digest) => read.get(digest) ?? null;
+}
+
+async function voicesAt(kept: Of<'write-marks'>['voices']): Promise<VoicesOf> {
+  const read = new Map<string, VoiceFile>();
+  for (const [digest, { type, file }] of Object.entries(kept))
+    read.set(digest, { type, bytes: new Uint8Array(await readFile(file)) });
   return (digest) => read.get(digest) ?? null;
 }
 

@@ -9,7 +9,9 @@ import {
   QuarterTurn,
   QuestionId,
   Questions,
+  Recording,
   Shows,
+  VoiceType,
 } from '@jotmark/core';
 import * as z from 'zod';
 
@@ -63,6 +65,10 @@ export const Task = z.discriminatedUnion('op', [
     name: z.object({ name: z.string().max(300), text: z.string().nullable() }).nullable(),
     /** Where the bytes that marks name lie. */
     bytes: z.record(Digest, z.string()),
+    /** And those of recordings, in the form that everything opens. */
+    voices: z.record(Digest, z.object({ type: VoiceType, file })),
+    /** What is said about the whole copy. */
+    about: Recording.nullable(),
   }),
 ]);
 export type Task = z.infer<typeof Task>;

@@ -13,7 +13,9 @@ import {
 import {
   type Box,
   boxAround,
+  clockOf,
   inReadingOrder,
+  isClip,
   isEcho,
   isMarginMark,
   leadPoint,
@@ -21,6 +23,8 @@ import {
   type PageFrame,
   placesOf,
   quarterTurn,
+  recordingOf,
+  spokenWords,
   textRows,
   toPdf,
   withEchoes,
@@ -173,7 +177,14 @@ const asTyped = (words: string) => words;
 function saidBy(note: MarginMark): string {
   const answers = note.replies?.map((reply) => `${reply.by || '–'}: ${reply.said}`) ?? [];
   const why = note.kind !== 'note' && note.reason ? [note.reason] : [];
-  return [proposed(note), ...why, ...answers].join('\n');
+  const recording = recordingOf(note);
+  // Without words of its own a note says what is said in it.
+  if (recording)
+    why.push(
+      `(${isClip(recording) ? 'clip' : 'voice note'}, ${clockOf(recording.ms)})`,
+      ...(note.kind === 'note' && note.words.trim() ? [spokenWords(recording)] : []),
+    );
+  return [proposed(note), ...why, ...answers].filter(Boolean).join('\n');
 }
 
 function proposed(note: MarginMark): string {

@@ -5,7 +5,6 @@ import {
   type PDFContext,
   PDFDict,
   type PDFDocument,
-  PDFHexString,
   PDFName,
   type PDFPage,
   PDFRef,
@@ -32,6 +31,8 @@ import {
   type PageFrame,
   type QuarterTurn,
   quarterTurn,
+  type Recording,
+  recordingOf,
   SPOT_RADIUS,
   type SwapMark,
   toPdf,
@@ -61,7 +62,8 @@ import {
 import { ALSO_KEY, keepMark, MARK_KEY, PAGE_KEY } from './kept-mark.ts';
 import { contentsOf } from './said.ts';
 import { Upright } from './upright.ts';
-import { Written, WrittenStream } from './written.ts';
+import { attachVoice, type VoicesOf, voiceSpot } from './voices.ts';
+import { Written, WrittenStream, words } from './written.ts';
 
 export interface ToAnnotate {
   /** The document's own id, so that the file finds back to its copy; null: the file says nothing. */
@@ -72,6 +74,10 @@ export interface ToAnnotate {
   readonly turns: Readonly<Record<string, QuarterTurn>>;
   readonly author: string;
   readonly bytes: BytesOf;
+  /** Left out: nothing is attached. */
+  readonly voices?: VoicesOf;
+  /** What is said about the whole copy: it stands on the first page. Null: nothing, or another document has it. */
+  readonly about?: Recording | null;
 }
 
 /**
@@ -103,15 +109,54 @@ export async function writeMarks(into: Appending, what: ToAnnotate): Promise<num
       page.node.set(PDFName.of(PAGE_KEY), PDFString.of(`${what.document}:${index}`));
       into.changed(page.ref);
     }
-    if (!frame || marks.length === 0) continue;
+    if (!frame) continue;
+    const said = saidOn(pdf.context, page, frame, marks, index === 0 ? (what.about ?? null) : null, what);
+    if (marks.length === 0 && said.length === 0) continue;
     into.changed(page.ref);
-    addAnnots(
-      page,
-      marks.flatMap((mark) => writer.write(mark, frame, page)),
-    );
+    addAnnots(page, [...marks.flatMap((mark) => writer.write(mark, frame, page)), ...said]);
     written += marks.filter((m) => !isEcho(m)).length;
   }
   return written;
+}
+
+/** What is said on a page, each as a file at its place: about the whole copy at its top, then that of notes. Only where a note stands first. */
+function saidOn(
+  context: PDFContext,
+  page: PDFPage,
+  frame: PageFrame,
+  marks: readonly Mark[],
+  about: Recording | null,
+  { author, voices }: ToAnnotate,
+): PDFRef[] {
+  if (!voices) return [];
+  const top = about && {
+    recording: about,
+    at: [14, 14] as const,
+    colour: 'garnet' as const,
+    focus: null,
+    name: 'About the whole copy',
+    id: about.file.slice(0, 16),
+    madeAt: 0,
+  };
+  const notes = marks.flatMap((mark) => {
+    const recording = isEcho(mark) ? null : recordingOf(mark);
+    if (!recording || mark.kind !== 'note') return [];
+    const { colour, focus, id, madeAt } = mark;
+    return [
+      {
+        recording,
+        at: voiceSpot(mark),
+        colour,
+        focus,
+        id,
+        madeAt,
+        name: `Voice note on page ${mark.page + 1}`,
+      },
+    ];
+  });
+  return [...(top ? [top] : []), ...notes].flatMap(
+    (what) => attachVoice(context, page, frame, { ...what, author }, voices) ?? [],
+  );
 }
 
 /** What came from other programs, opened; what cannot be opened is left out, the marking is worth more than it. */
@@ -313,6 +358,7 @@ export class Writer {
         this.#sign(mark.colour),
         `${said} /Name /Comment /Open false`,
       );
+    if (place.on === 'moment') throw new Error('A mark on film has no page');
     const drawn = `${rgb(mark.colour).map(n).join(' ')} RG 1 w [4 2.5] 0 d ${bandsPath(frame, [place.box])} S`;
     const dashed = '/BS << /W 1 /S /D /D [4 2.5] >>';
     return this.#add(mark, page, 'Square', rect, this.#appearance(rect, drawn, 1), `${said} ${dashed}`);
@@ -445,6 +491,3 @@ const border = (frame: PageFrame, width: number) => `/BS << /W ${n(width / frame
 
 /** A literal string of ASCII (ISO 32000-1, 7.3.4.2). */
 const literal = (ascii: string) => `(${ascii.replace(/[\\()]/g, '\\$&')})`;
-
-/** A text string as PDF writes it, any letter in any language. */
-const words = (text: string) => PDFHexString.fromText(text).toString();

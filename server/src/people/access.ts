@@ -46,6 +46,9 @@ export const ACCESS: Readonly<Record<RouteName, RuleName>> = {
   jobAgain: 'ordered-it',
   jobFile: 'ordered-it',
   picture: 'names-picture',
+  keepVoicePart: 'own',
+  voice: 'hears-voice',
+  plainVoice: 'hears-voice',
   // Classes and who is in them; see also `mayEnrol` and `mayReset`
   changeClass: 'teaches-class',
   register: 'teaches-class',
@@ -120,6 +123,7 @@ export const ACCESS: Readonly<Record<RouteName, RuleName>> = {
   takeBack: 'owns-copy',
   makePdf: 'got-hand-back',
   pdfFile: 'got-hand-back',
+  heard: 'got-hand-back',
   // Between students and teachers
   messages: 'shares-copy',
   say: 'shares-copy',

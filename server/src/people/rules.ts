@@ -25,6 +25,9 @@ import {
   MembershipTable,
   PhraseTable,
   TakenBackTable,
+  VoiceHandedBackTable,
+  VoiceOnCopyTable,
+  VoiceTable,
   WorksheetTable,
   WorksheetVersionTable,
 } from '../database/entities/index.ts';
@@ -201,6 +204,26 @@ async function ordered(asking: Asking, id: JobId): Promise<boolean> {
   );
 }
 
+/** A student hears what was handed back to them, and nothing else of any marking. */
+const studentHears = ({ db, person }: Asking, file: string) =>
+  exists(
+    owned(
+      from(db, VoiceHandedBackTable, 'v').innerJoin('v.handBack', 'b').where('v.sha256 = :file', { file }),
+      'b.copyId',
+      person,
+    ),
+  );
+
+const teacherHears = async ({ db, person }: Asking, file: string) =>
+  (await exists(
+    from(db, VoiceTable, 'v').where('v.sha256 = :file AND v.ownerId = :me', { file, me: person.id }),
+  )) ||
+  exists(
+    copyTaught(db, person)
+      .innerJoin(VoiceOnCopyTable.table, 'v', 'v.copyId = c.id')
+      .where('v.sha256 = :file', { file }),
+  );
+
 const thing = <T extends string>(name: string, may: (asking: Asking, id: T) => Promise<boolean>) => {
   return (asking: Asking) => may(asking, asking.params[name] as T);
 };
@@ -277,6 +300,12 @@ export const RULES = {
   'ordered-it': {
     says: 'Who ordered it; of a hand-back’s PDF every student of the copy.',
     may: thing('jobId', ordered),
+  },
+  'hears-voice': {
+    says: 'Who recorded it, and the teachers of a class with a copy whose marking names it; students only what was handed back to them.',
+    may: thing<string>('file', (asking, file) =>
+      asking.person.role === 'student' ? studentHears(asking, file) : teacherHears(asking, file),
+    ),
   },
   'names-picture': {
     says: 'Who is signed in and names it by the SHA-256 of its bytes: only a mark that one can see says it.',

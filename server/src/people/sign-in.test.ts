@@ -23,6 +23,7 @@ describe('signing in', () => {
     expect(await reply.json()).toMatchObject({
       person: { login: teacher.login, role: 'teacher' },
       demo: null,
+      standIns: false,
     });
   });
 

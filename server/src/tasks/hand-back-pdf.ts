@@ -34,10 +34,11 @@ export const handBackPdf =
     const documents = back?.handInId ? await pagedDocuments(db, back.handInId) : [];
     if (!back || !students || documents.length === 0)
       return inTransaction(house.db, (tx) => finishJob(tx, job));
-    const { marks, turns, markedBy } = back.content;
+    const { marks, voice, turns, markedBy } = back.content;
     const student = realName(students.students);
     const out = await writeMarked(context, opener, documents, {
       marks,
+      about: voice ?? null,
       turns,
       author: markedBy,
       flat: false,

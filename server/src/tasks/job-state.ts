@@ -58,6 +58,7 @@ async function outcomeOf(db: Db, job: JobRow): Promise<JobOutcome | null> {
       return file && { of: 'file', name: file.name };
     }
     case 'read-document':
+    case 'plain-voice':
       return null;
   }
 }

@@ -5,6 +5,7 @@ import { arrive } from './arrive.ts';
 import { bringIn } from './bring-in.ts';
 import { handBackPdf } from './hand-back-pdf.ts';
 import { markedPdf } from './marked-pdf.ts';
+import { plainVoice } from './plain-voice.ts';
 import { readDocument } from './read-document.ts';
 import { zipOriginals } from './zip-originals.ts';
 
@@ -16,4 +17,5 @@ export const makeKinds = (opener: Opener): Readonly<Record<JobKind, Work>> => ({
   'hand-back-pdf': handBackPdf(opener),
   'marked-pdf': markedPdf(opener),
   'zip-originals': zipOriginals,
+  'plain-voice': plainVoice,
 });

@@ -48,6 +48,7 @@ export const markedPdf =
     const marking = await readMarking(db, handInId);
     const file = await writeMarked(context, opener, documents, {
       marks: marking.marks.flatMap((m) => m.mark ?? []),
+      about: marking.slip.voice.value,
       turns: await turnsIn(db, handInId),
       author,
       flat: as === 'flat',

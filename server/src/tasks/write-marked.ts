@@ -6,14 +6,24 @@ import {
   fullName,
   type HandInId,
   type Mark,
+  momentOf,
   type RealName,
+  type Recording,
+  recordingOf,
   type Turns,
+  type VoiceType,
 } from '@jotmark/core';
 import { IsNull, Not } from 'typeorm';
 import { writeBlobTo } from '../blobs/blob.ts';
 import { tidyName } from '../blobs/file-name.ts';
-import { type DocumentRow, DocumentTable, HandInDocumentTable } from '../database/entities/index.ts';
+import {
+  type DocumentRow,
+  DocumentTable,
+  HandInDocumentTable,
+  VoiceTable,
+} from '../database/entities/index.ts';
 import type { Db } from '../database/pick.ts';
+import { find } from '../database/write.ts';
 import { textKept } from '../document/pages.ts';
 import type { JobContext } from '../jobs/context.ts';
 import type { Opener } from '../opening/opener.ts';
@@ -23,6 +33,8 @@ import { joinPdfs } from '../programs/qpdf.ts';
 
 export interface ToWrite {
   readonly marks: readonly Mark[];
+  /** What is said about the whole copy; null: nothing. */
+  readonly about: Recording | null;
   readonly turns: Readonly<Record<DocumentId, Turns>>;
   readonly author: string;
   /** For printing: marks and notes as the page's own content, the notes' words on sheets behind. */
@@ -56,7 +68,9 @@ export async function writeMarked(
     const file = join(folder, `in${n}.pdf`);
     const out = join(folder, `out${n}.pdf`);
     await writeBlobTo(db, document.sha256!, file);
-    const marks = what.marks.filter((m) => m.document === document.id);
+    const marks = what.marks.filter((m) => m.document === document.id && momentOf(m) === null);
+    const about = n === 0 ? what.about : null;
+    const said = [...marks.flatMap((m) => recordingOf(m) ?? []), ...(about ? [about] : [])];
     Annotated.parse(
       await opener.run(
         {
@@ -76,6 +90,8 @@ export async function writeMarked(
               }
             : null,
           bytes: await bytesOnDisk(db, marks, folder),
+          voices: what.flat ? {} : await voicesOnDisk(db, said, folder),
+          about,
         },
         budget,
       ),
@@ -102,6 +118,24 @@ async function bytesOnDisk(db: Db, marks: readonly Mark[], folder: string): Prom
     const path = join(folder, digest);
     await writeBlobTo(db, digest, path);
     out[digest] = path;
+  }
+  return out;
+}
+
+/** Recordings as files: in the form that everything opens, or, as long as that is being made, as they were recorded. */
+async function voicesOnDisk(
+  db: Db,
+  recordings: readonly Recording[],
+  folder: string,
+): Promise<Record<Digest, { type: VoiceType; file: string }>> {
+  const out: Record<string, { type: VoiceType; file: string }> = {};
+  for (const { file: sha256 } of recordings) {
+    const voice = out[sha256] ? null : await find(db, VoiceTable, { sha256 });
+    if (!voice) continue;
+    const file = join(folder, `voice-${sha256}`);
+    await writeBlobTo(db, voice.plainSha256 ?? sha256, file);
+    const plain: VoiceType = voice.type.startsWith('video/') ? 'video/mp4' : 'audio/mpeg';
+    out[sha256] = { type: voice.plainSha256 ? plain : voice.type, file };
   }
   return out;
 }

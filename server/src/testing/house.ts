@@ -39,6 +39,7 @@ export function testSettings(databaseUrl: string, over: Partial<Settings> = {}):
     host: '127.0.0.1',
     port: 0,
     webDir: null,
+    standInDir: null,
     school: { name: 'Test school', timeZone: 'UTC' },
     demo: false,
     workers: 1,

@@ -144,7 +144,7 @@ export async function readWork(house: House, person: Person, copyId: CopyId): Pr
           filled: await filledIn(db, row.handInId),
         }
       : null,
-    handBack: await newestHandBack(db, copyId),
+    handBack: await newestHandBack(db, copyId, person.id),
   };
 }
 

@@ -91,6 +91,9 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
     `The login “${f.login}” belongs to a student whom you do not teach. Nobody of this list was added. Ask a colleague who teaches this student to join this class and add them.`,
   'not-your-worksheet': () =>
     'This worksheet is a colleague’s: you can use it, and only they can change it. Nothing was changed.',
+  'voice-broken': () => 'This recording is not what Jotmark records, and was not kept. Record it again.',
+  'voice-not-ready': () =>
+    'This recording is still being made ready for older browsers. Try again in a minute.',
   unexpected: () =>
     'Something went wrong inside Jotmark. Try again; if it stays, tell whoever looks after Jotmark at your school.',
 };

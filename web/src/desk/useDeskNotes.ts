@@ -1,4 +1,5 @@
 import {
+  canStandElsewhere,
   findYourself,
   gatherAlike,
   isSuggestion,
@@ -94,7 +95,7 @@ export function useDeskNotes({ keeper, paper, marks, words }: Options) {
     /** A mark that a pen made: while places are added, one more place of the note in hand. */
     make: (mark: Mark) => {
       const note = adding && marks.shown.find((m) => m.id === adding);
-      if (!note || mark.kind !== 'note' || mark.place.on === 'box') return hold.make(mark);
+      if (!note || !canStandElsewhere(mark)) return hold.make(mark);
       does.addPlaces(note as MarginMark, [{ document: mark.document, page: mark.page, place: mark.place }]);
     },
     walkPlaces: (note: MarginMark) => {

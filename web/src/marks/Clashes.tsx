@@ -1,4 +1,13 @@
-import { formatPoints, type Mark, markOf, type QuestionId, type Sheet } from '@jotmark/core';
+import {
+  clockOf,
+  formatPoints,
+  type Mark,
+  markOf,
+  type QuestionId,
+  type Sheet,
+  type SlipField,
+  type SlipValue,
+} from '@jotmark/core';
 import type { Clash } from '../outbox/device.ts';
 import { describeMark } from './describe.ts';
 
@@ -35,21 +44,24 @@ function versions(
     const what = kind === 'note' ? 'This note' : 'This mark';
     return { what, mine: mine.type === 'put' ? markWords(mine.mark) : 'taken away', theirs: markWords(now) };
   }
-  const say = (value: unknown) =>
-    mine.field === 'grade'
-      ? value === null
-        ? 'no grade'
-        : formatPoints(value as number)
-      : mine.field === 'done'
-        ? value
-          ? 'marked'
-          : 'not marked yet'
-        : `“${value}”`;
-  const what = { grade: 'The grade', closing: 'The closing words', done: 'Whether the copy is marked' }[
-    mine.field
-  ];
-  return { what, mine: say(mine.value), theirs: say(sheet.slip[mine.field].value) };
+  const { field } = mine;
+  const say = SLIP_SAYS[field] as (value: unknown) => string;
+  return { what: SLIP_NAMES[field], mine: say(mine.value), theirs: say(sheet.slip[field].value) };
 }
+
+const SLIP_NAMES: Readonly<Record<SlipField, string>> = {
+  grade: 'The grade',
+  closing: 'The closing words',
+  voice: 'The voice note about the whole copy',
+  done: 'Whether the copy is marked',
+};
+
+const SLIP_SAYS: { readonly [F in SlipField]: (value: SlipValue<F>) => string } = {
+  grade: (value) => (value === null ? 'no grade' : formatPoints(value)),
+  closing: (value) => `“${value}”`,
+  voice: (value) => (value === null ? 'nothing recorded' : `recorded, ${clockOf(value.ms)}`),
+  done: (value) => (value ? 'marked' : 'not marked yet'),
+};
 
 const REFUSED = {
   'above-most': 'is more than can be earned',
@@ -61,6 +73,7 @@ const REFUSED = {
   'handed-in': 'was not taken: the copy was handed in meanwhile. You can take it back and write it again',
   'no-such-question': 'was not taken: the question is not there any more',
   'no-such-picture': 'was not taken: its picture is not on the server. Choose the picture again',
+  'no-such-voice': 'was not taken: its recording is not on the server. Record it again',
   'not-yours': 'was not taken: this colour is your teacher’s',
 } as const;
 

@@ -1,4 +1,13 @@
-import type { BatchAnswer, Change, CopyId, Gesture, HandInId, Subject } from '@jotmark/core';
+import type {
+  BatchAnswer,
+  Change,
+  CopyId,
+  Digest,
+  Gesture,
+  HandInId,
+  Subject,
+  VoiceType,
+} from '@jotmark/core';
 import { type DBSchema, type IDBPDatabase, type IDBPTransaction, openDB, type StoreNames } from 'idb';
 import { type LaneId, type Letter, readLetter } from './letter.ts';
 import { readGestures, readKept } from './read-kept.ts';
@@ -33,10 +42,17 @@ export interface Clash {
     | NonNullable<BatchAnswer['results'][number]['reason']>;
 }
 
+/** Bytes that a letter names and that go before it. */
+export interface KeptBytes {
+  readonly type: VoiceType;
+  readonly bytes: ArrayBuffer;
+}
+
 interface Schema extends DBSchema {
   outbox: { key: number; value: Kept; indexes: { lane: [string, string] } };
   history: { key: [string, string]; value: History };
   clash: { key: [string, string, string]; value: Clash; indexes: { sheet: [string, string] } };
+  bytes: { key: string; value: KeptBytes };
 }
 
 /** What this browser keeps for itself. Every write is on disk before it counts as kept. */
@@ -49,7 +65,7 @@ export class Device {
 
   static async open(name = 'jotmark'): Promise<Device> {
     return new Device(
-      await openDB<Schema>(name, 3, {
+      await openDB<Schema>(name, 4, {
         async upgrade(db, before, _after, tx) {
           const older = before ? await takeOut(db, tx) : NOTHING;
           const outbox = db.createObjectStore('outbox', { keyPath: 'order', autoIncrement: true });
@@ -57,6 +73,7 @@ export class Device {
           const clash = db.createObjectStore('clash', { keyPath: ['personId', 'sheetId', 'subject'] });
           clash.createIndex('sheet', ['personId', 'sheetId']);
           if (!before) db.createObjectStore('history');
+          db.createObjectStore('bytes');
           for (const kept of older.letters) await outbox.add(kept as Kept);
           for (const kept of older.clashes) await clash.add(kept as Clash);
         },
@@ -116,6 +133,19 @@ export class Device {
 
   async settleClash(clash: Clash): Promise<void> {
     await this.#db.delete('clash', [clash.personId, clash.sheetId, clash.subject]);
+  }
+
+  /** Bytes that wait to be sent, by what they are called. */
+  async keepBytes(file: Digest, kept: KeptBytes): Promise<void> {
+    await this.#db.put('bytes', kept, file);
+  }
+
+  async bytes(file: Digest): Promise<KeptBytes | undefined> {
+    return this.#db.get('bytes', file);
+  }
+
+  async forgetBytes(file: Digest): Promise<void> {
+    await this.#db.delete('bytes', file);
   }
 
   close(): void {

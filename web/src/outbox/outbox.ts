@@ -4,7 +4,10 @@ import {
   type ChangeId,
   type ConversationShape,
   type CopyId,
+  type Digest,
   type HandInId,
+  type Mark,
+  type MarkId,
   type PersonId,
   type QuestionId,
   type SlipField,
@@ -13,7 +16,9 @@ import {
   type Work,
 } from '@jotmark/core';
 import { CallFailed } from '../api/call.ts';
-import { type Clash, Device, type SheetId } from './device.ts';
+import { putChange } from './changes.ts';
+import { type Clash, Device, type KeptBytes, type SheetId } from './device.ts';
+import { BytesToSend } from './kept-bytes.ts';
 import { isRefusal, type Lane, type SaveState } from './lane.ts';
 import { isLastWords } from './last-words.ts';
 import {
@@ -94,6 +99,7 @@ export interface AnswerStands {
 export class Outbox {
   /** Answers that this tab wrote in copies that are not open, and the version that the server had said before. */
   readonly #answered = new Map<QuestionId, AnswerStands & { readonly before: ChangeId | null }>();
+  readonly #bytes = new BytesToSend(() => this.device());
   #device: Device | null | undefined;
   #opening: Promise<Device | null> | null = null;
   #person: { readonly id: PersonId; readonly student: boolean } | null = null;
@@ -226,7 +232,7 @@ export class Outbox {
 
   #post(): Post {
     const { id: personId, student } = this.#person!;
-    if (!student) return markingPost;
+    if (!student) return markingPost(this.#bytes);
     return copyPost({
       handedIn: (copyId, work, waited) => this.#tell({ of: 'handed-in', personId, copyId, work, waited }),
       refused: (copyId, error) => this.#tell({ of: 'hand-in-refused', copyId, error }),
@@ -312,6 +318,62 @@ export class Outbox {
         value,
         was: before ? before.value : was,
       } as Change,
+    ]);
+    this.#changed();
+    await lane.written();
+  }
+
+  /** Bytes that a change will name: they go before it. Resolves when they are kept. */
+  keepBytes(file: Digest, kept: KeptBytes): Promise<void> {
+    return this.#bytes.keep(file, kept);
+  }
+
+  /** Bytes that are still on their way; null: the server has them. */
+  findBytes(file: Digest): Promise<KeptBytes | null> {
+    return this.#bytes.find(file);
+  }
+
+  /**
+   * Puts a mark into a marking that may not be open. `make` is given what stands there now, null where nothing does; of one that is not open what stood when
+   * `was` was read. Resolves when it is kept.
+   */
+  async putMark(
+    handInId: HandInId,
+    {
+      id,
+      base,
+      was,
+      make,
+    }: {
+      readonly id: MarkId;
+      readonly base: ChangeId | null;
+      readonly was: Mark | null;
+      make(now: Mark | null): Mark;
+    },
+  ): Promise<void> {
+    await this.device();
+    const open = this.#keepers.get(handInId)?.keeper;
+    if (open) {
+      const now = open.view.sheet.marks.get(id)?.value ?? null;
+      const mark = make(now);
+      open.do([putChange(open, mark, now)]);
+      return open.written();
+    }
+    const lane = this.lane(handInId);
+    await lane.written();
+    const before = lane.waiting.findLast((l) => l.type === 'put' && l.mark.id === id) as
+      | Extract<Change, { type: 'put' }>
+      | undefined;
+    const mark = make(before?.mark ?? was);
+    const same = mark.id === id;
+    lane.put([
+      {
+        id: newId<ChangeId>(),
+        base: same ? (before?.id ?? base) : null,
+        type: 'put',
+        mark,
+        was: same ? (before?.mark ?? was) : null,
+      },
     ]);
     this.#changed();
     await lane.written();

@@ -1,21 +1,23 @@
 import type { BankShape, CopyChange, CopyId, HandInId, MarkingChange, Work } from '@jotmark/core';
 import { call } from '../api/call.ts';
+import type { BytesToSend } from './kept-bytes.ts';
 import { isRefusal } from './lane.ts';
 import type { BankLetter, WordLetter } from './letter.ts';
 import { sendOlderBytes } from './older-bytes.ts';
 import type { Post } from './sheet-keeper.ts';
 
-/** How the changes of a marking travel. */
-export const markingPost: Post = {
+/** How the changes of a marking travel: what they name goes before them. */
+export const markingPost = (bytes: BytesToSend): Post => ({
   async send(id, changes) {
     await sendOlderBytes(changes);
+    await bytes.sendFor(changes);
     return call('sendChanges', {
       params: { handInId: id as HandInId },
       body: { changes: changes as MarkingChange[] },
     });
   },
   since: (id, after) => call('changesSince', { params: { handInId: id as HandInId }, query: { after } }),
-};
+});
 
 /** How a student's copy travels, and the handing in of it behind what was written. */
 export function copyPost(told: {

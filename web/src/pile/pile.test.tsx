@@ -10,7 +10,13 @@ import { HandBackDialog } from './HandBackDialog.tsx';
 import { PileTable } from './PileTable.tsx';
 import { StackSide } from './StackSide.tsx';
 
-const session = { person: null, token: '', school: { name: 'Test', timeZone: 'UTC' }, demo: null };
+const session = {
+  person: null,
+  token: '',
+  school: { name: 'Test', timeZone: 'UTC' },
+  demo: null,
+  standIns: false,
+};
 beforeEach(() => {
   vi.stubGlobal('fetch', async () => new Response(JSON.stringify(session)));
   vi.stubGlobal(

@@ -10,6 +10,7 @@ import { MACHINERY } from './machinery.ts';
 import { MARKING } from './marking.ts';
 import { PEOPLE } from './people.ts';
 import { REGISTER } from './register.ts';
+import { VOICE } from './voice.ts';
 
 export * from './assignment.ts';
 export * from './bank.ts';
@@ -22,6 +23,7 @@ export * from './machinery.ts';
 export * from './marking.ts';
 export * from './people.ts';
 export * from './register.ts';
+export * from './voice.ts';
 
 /** All tables. Their history is in `migrations/`; a test holds the two against each other. */
 export const TABLES = [
@@ -35,5 +37,6 @@ export const TABLES = [
   ...MARKING,
   ...CONVERSATION,
   ...BANK,
+  ...VOICE,
   ...MACHINERY,
 ] as readonly Table<object>[];

@@ -42,6 +42,7 @@ export const JobKind = z.enum([
   'hand-back-pdf',
   'marked-pdf',
   'zip-originals',
+  'plain-voice',
 ]);
 export type JobKind = z.infer<typeof JobKind>;
 

@@ -49,7 +49,12 @@ export interface MarkingRow extends SlipColumns {
   leftAt: number;
 }
 
-const slipColumn = { int: () => maybe(int()), long, flag } as const;
+const slipColumn = {
+  int: () => maybe(int()),
+  long,
+  flag,
+  json: () => maybe(json((raw) => ({ ok: true, value: raw }))),
+} as const;
 const slip = Object.assign(
   {},
   ...Object.values(
