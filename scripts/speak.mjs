@@ -1,20 +1,33 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { ROOT } from './machine.mjs';
 
 /**
- * Makes the sound of the stand-in microphone's sentences anew, with Debian's espeak-ng and opus-tools: one file for each, kept in `school/assets/voice/`
- * and shipped, so that nobody needs either program to run the demo. `node scripts/speak.mjs`, after the build.
+ * Makes the sound of the stand-in's sentences anew, with Debian's espeak-ng, opus-tools and ffmpeg: one file for each, kept in `school/assets/voice/` and shipped, so
+ * that nobody needs these programs to run the demo. Made ready as the app makes a recording ready. `node scripts/speak.mjs`, after the build.
  */
-const { SENTENCES } = await import(join(ROOT, 'school/dist/voice/sentences.js'));
+const { SENTENCES } = await import(join(ROOT, 'school/dist/stand-in/sentences.js'));
+const { prepareVoice, VOICE_RATE } = await import(join(ROOT, 'core/dist/index.js'));
 const folder = mkdtempSync(join(tmpdir(), 'jotmark-speak-'));
+const to = join(ROOT, 'school/assets/voice');
+const about = {};
 for (const [name, lines] of Object.entries(SENTENCES)) {
-  const wav = join(folder, `${name}.wav`);
-  const ogg = join(ROOT, 'school/assets/voice', `${name}.ogg`);
+  const [wav, raw] = [join(folder, `${name}.wav`), join(folder, `${name}.f32`)];
   execFileSync('espeak-ng', ['-v', 'en-gb', '-s', '150', '-p', '55', '-g', '4', '-w', wav, lines.join('\n')]);
+  const form = ['-f', 'f32le', '-ar', String(VOICE_RATE), '-ac', '1'];
+  execFileSync('ffmpeg', ['-v', 'error', '-y', '-i', wav, ...form, raw]);
+  const bytes = readFileSync(raw);
+  const made = prepareVoice(
+    new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length)),
+  );
+  writeFileSync(raw, Buffer.from(made.samples.buffer));
+  execFileSync('ffmpeg', ['-v', 'error', '-y', ...form, '-i', raw, wav]);
+  const ogg = join(to, `${name}.ogg`);
   execFileSync('opusenc', ['--quiet', '--bitrate', '24', '--downmix-mono', '--discard-comments', wav, ogg]);
-  console.log(`${name}: ${readFileSync(ogg).length} bytes`);
+  about[name] = { ms: made.ms, peaks: made.peaks };
+  console.log(`${name}: ${made.ms} ms, ${readFileSync(ogg).length} bytes, ${made.lufs.toFixed(1)} LUFS`);
 }
+writeFileSync(join(to, 'about.json'), `${JSON.stringify(about)}\n`);
 rmSync(folder, { recursive: true });

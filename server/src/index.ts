@@ -31,4 +31,5 @@ export { FULL } from './programs/failed.ts';
 export { type Running, serve } from './serve.ts';
 export { readSettings, type Settings } from './settings.ts';
 export { addFile, addWorksheetFile } from './tasks/arrive.ts';
+export { keepWhole } from './voice/keep.ts';
 export { readWorksheet } from './worksheet/worksheet.ts';

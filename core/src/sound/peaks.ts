@@ -1,16 +1,14 @@
 /** So many bars a recording is drawn with, however long it is. */
 export const PEAKS = 80;
 
-/** The loudest of each of `PEAKS` equal parts, 0…100 of the loudest of all: how its wave is drawn. Silence is all 0. */
+/** How loud each of `PEAKS` equal parts is, 0…100 of the loudest of them: how its wave is drawn. Of a voice that was made even the single peaks are all alike, so it is the mean. Silence is all 0. */
 export function peaksOf(samples: Float32Array): number[] {
   const peaks = Array.from({ length: PEAKS }, (_, k) => {
     const to = Math.floor(((k + 1) * samples.length) / PEAKS);
-    let most = 0;
-    for (let i = Math.floor((k * samples.length) / PEAKS); i < to; i++) {
-      const size = Math.abs(samples[i]!);
-      if (size > most) most = size;
-    }
-    return most;
+    const from = Math.floor((k * samples.length) / PEAKS);
+    let sum = 0;
+    for (let i = from; i < to; i++) sum += samples[i]! ** 2;
+    return Math.sqrt(sum / Math.max(1, to - from));
   });
   const loudest = Math.max(...peaks);
   return peaks.map((p) => (loudest > 0 ? Math.round((100 * p) / loudest) : 0));

@@ -9,8 +9,8 @@ const FINE = 512;
 const WING = Float64Array.from({ length: WINGS * FINE + 2 }, (_, i) => {
   const x = i / FINE;
   const w = Math.min(1, x / WINGS);
-  const window = 0.42 + 0.5 * Math.cos(Math.PI * w) + 0.08 * Math.cos(2 * Math.PI * w);
-  return window * (x === 0 ? 1 : Math.sin(Math.PI * x) / (Math.PI * x));
+  const bell = 0.42 + 0.5 * Math.cos(Math.PI * w) + 0.08 * Math.cos(2 * Math.PI * w);
+  return bell * (x === 0 ? 1 : Math.sin(Math.PI * x) / (Math.PI * x));
 });
 
 function filterAt(x: number): number {

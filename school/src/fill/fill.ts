@@ -55,8 +55,9 @@ import {
   weatherOnTheIsland,
 } from '../worksheet/worksheets.ts';
 import { fillBank } from './bank.ts';
-import { changesFor, marksFor } from './marks.ts';
+import { changesFor, type MarkMaker, marksFor } from './marks.ts';
 import { fieldWalk, keepWorksheet, LIGHTHOUSE_WORDS, type Setting, workOn } from './setting.ts';
+import { recorded, talkedThrough, withFirstSpoken } from './voices.ts';
 import { someWords } from './words.ts';
 
 const MINUTE = 60_000;
@@ -424,6 +425,17 @@ interface Marking {
   used(handInId: HandInId, marks: readonly Mark[]): Promise<void>;
 }
 
+/** One note is spoken, and one answer talked through with the pen. */
+async function speakOn(
+  { house, teacher, chance, sheet }: Marking,
+  maker: MarkMaker,
+  marks: Mark[],
+): Promise<Mark[]> {
+  const place = sheet.places.find((p) => p.question === '2')!;
+  const spoken = withFirstSpoken(marks, await recorded(house, teacher, 'scale'));
+  return [...spoken, ...talkedThrough(chance, maker, place, await recorded(house, teacher, 'talk'))];
+}
+
 /** The teacher marks the first `done` copies and begins `begun` more, a few minutes each; gives what was put on each. */
 async function markAll(m: Marking): Promise<{ copyId: CopyId; student: Person; marks: readonly Mark[] }[]> {
   let at = m.startAt;
@@ -438,7 +450,9 @@ async function markAll(m: Marking): Promise<{ copyId: CopyId; student: Person; m
       newId: <T extends string>() => newId<T>(m.house),
       now: () => m.house.now(),
     };
-    const marks = marksFor(m.chance, maker, m.sheet, copy.filled.answers);
+    const typed = marksFor(m.chance, maker, m.sheet, copy.filled.answers);
+    const spoken = i === 0;
+    const marks = spoken ? await speakOn(m, maker, typed) : typed;
     const finished = i < m.done;
     const points = [...copy.filled.answers.values()].reduce((sum, a) => sum + a.points, 0);
     const share = points / (m.sheet.points * 100);
@@ -447,7 +461,14 @@ async function markAll(m: Marking): Promise<{ copyId: CopyId; student: Person; m
     const changes = changesFor(
       maker,
       some,
-      finished ? { grade: points, closing: `${copy.student.given}: ${words}`, done: true } : null,
+      finished
+        ? {
+            grade: points,
+            closing: `${copy.student.given}: ${words}`,
+            voice: spoken ? await recorded(m.house, m.teacher, 'closing') : null,
+            done: true,
+          }
+        : null,
     );
     if (finished) {
       await takeChanges(m.house, m.teacher, { handInId: copy.handInId }, changes.slice(0, -1));

@@ -10,6 +10,7 @@ import {
   type PageText,
   quantise,
   quoteOf,
+  type Recording,
   type WordRange,
 } from '@jotmark/core';
 import type { Answer } from '../answers/answers.ts';
@@ -231,7 +232,7 @@ function ring(chance: Chance, place: AnswerPlace): number[] {
 export function changesFor(
   maker: MarkMaker,
   marks: readonly Mark[],
-  slip: { grade: number; closing: string; done: boolean } | null,
+  slip: { grade: number; closing: string; voice: Recording | null; done: boolean } | null,
 ): MarkingChange[] {
   const id = () => maker.newId<ChangeId>();
   const changes: MarkingChange[] = marks.map((mark) => ({
@@ -244,6 +245,8 @@ export function changesFor(
   if (slip) {
     changes.push({ id: id(), base: null, type: 'write', field: 'grade', value: slip.grade, was: null });
     changes.push({ id: id(), base: null, type: 'write', field: 'closing', value: slip.closing, was: '' });
+    if (slip.voice)
+      changes.push({ id: id(), base: null, type: 'write', field: 'voice', value: slip.voice, was: null });
     if (slip.done)
       changes.push({ id: id(), base: null, type: 'write', field: 'done', value: true, was: false });
   }

@@ -1,6 +1,6 @@
-import type { SentenceName } from '../voice/sentences.ts';
 import { standInCamera } from './camera.ts';
 import { standInMicrophone } from './microphone.ts';
+import type { SentenceName } from './sentences.ts';
 
 /** Behind the interface of MediaDevices: a microphone before which somebody speaks, and a camera. Loaded by the app where a machine has none. */
 export const mediaDevices = {
@@ -15,5 +15,5 @@ export const mediaDevices = {
 /** Behind the interface of SpeechRecognition. */
 export { StandInRecognition as Recognition } from './recognition.ts';
 
-/** What the stand-in says next, by its name in `voice/sentences.ts`. */
+/** What the stand-in says next, by its name in `sentences.ts`. */
 export const say = (name: SentenceName): void => standInMicrophone().say(name);

@@ -1,4 +1,4 @@
-import { SENTENCE_NAMES, SENTENCES, type SentenceName } from '../voice/sentences.ts';
+import { SENTENCE_NAMES, SENTENCES, type SentenceName } from './sentences.ts';
 
 /** Before a made-up teacher begins, and between what they say, in seconds. */
 const BREATH = 0.25;

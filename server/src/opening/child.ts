@@ -10,6 +10,7 @@ import type { BytesOf } from '../pdf/bytes.ts';
 import { takeOutScripts } from '../pdf/clean.ts';
 import { withDocument } from '../pdf/engine.ts';
 import { fillSheet } from '../pdf/fill.ts';
+import { filmLists } from '../pdf/film-list.ts';
 import { flattenMarks } from '../pdf/flat.ts';
 import { readFrames } from '../pdf/frames.ts';
 import { writeNames } from '../pdf/name.ts';
@@ -51,6 +52,11 @@ async function work(task: Task): Promise<unknown> {
     }
     case 'write-marks':
       return annotate(task);
+    case 'list-films': {
+      const pdf = await filmLists(task.films, task.author, await voicesAt(task.voices), task.about);
+      await writeFile(task.out, await savePdf(pdf));
+      return { written: task.films.length };
+    }
   }
 }
 

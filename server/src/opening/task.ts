@@ -50,6 +50,15 @@ export const Task = z.discriminatedUnion('op', [
   }),
   /** Annotations as marks; the bytes they name are written into `folder`, each under its SHA-256. */
   z.object({ op: z.literal('read-marks'), file, folder: z.string() }),
+  /** What was marked on films, as sheets of its own. */
+  z.object({
+    op: z.literal('list-films'),
+    out: z.string(),
+    films: z.array(z.object({ name: z.string(), marks: z.array(Mark) })),
+    author: z.string(),
+    voices: z.record(Digest, z.object({ type: VoiceType, file })),
+    about: Recording.nullable(),
+  }),
   z.object({
     op: z.literal('write-marks'),
     file,

@@ -25,19 +25,16 @@ import {
   quarterTurn,
   recordingOf,
   spokenWords,
-  textRows,
   toPdf,
   withEchoes,
 } from '@jotmark/core';
 import { n, rgb } from './drawing.ts';
-import { writePieces, writeText } from './fill.ts';
 import { Fonts } from './fonts.ts';
-import { formulas } from './formula.ts';
+import { writeList } from './list-pages.ts';
 import { contentsOf } from './said.ts';
 import { Upright } from './upright.ts';
 import { allCarried, type Drawn, type ToAnnotate, Writer } from './write-marks.ts';
 
-const SHEET = { width: 595, height: 842, left: 56, top: 72, bottom: 786, size: 11.5, leading: 16 } as const;
 const NUMBER = { radius: 6.5, size: 8 } as const;
 
 /**
@@ -81,7 +78,16 @@ export async function flattenMarks(pdf: PDFDocument, what: ToAnnotate): Promise<
       if (isMarginMark(mark)) drawNumber(page, frame, fonts, mark, String(numbers.get(mark.id)));
     written += marks.filter((m) => !isEcho(m)).length;
   }
-  if (notes.length) writeBehind(pdf, fonts, notes, what.author);
+  if (notes.length)
+    writeList(
+      pdf,
+      fonts,
+      `${HEADING}, ${what.author}`,
+      notes.map((note, i) => ({
+        sign: String(i + 1),
+        text: note.focus ? `${note.focus}: ${saidBy(note)}` : saidBy(note),
+      })),
+    );
   return written;
 }
 
@@ -197,32 +203,5 @@ function proposed(note: MarginMark): string {
       return `“${note.place.quote.exact}” → “${note.place.quote.exact} ${note.words}”`;
     case 'swap':
       return `“${note.place.quote.exact}” → “${note.words}”`;
-  }
-}
-
-function writeBehind(pdf: PDFDocument, fonts: Fonts, notes: readonly MarginMark[], author: string): void {
-  const frame: PageFrame = { crop: [0, 0, SHEET.width, SHEET.height], rotate: 0, userUnit: 1 };
-  let page = pdf.addPage([SHEET.width, SHEET.height]);
-  let y: number = SHEET.top;
-  const row = (text: string, x: number, size: number = SHEET.size) =>
-    writeText(page, frame, fonts, text, x, y, size);
-  const down = (by: number) => {
-    y += by;
-    if (y <= SHEET.bottom) return;
-    page = pdf.addPage([SHEET.width, SHEET.height]);
-    y = SHEET.top;
-  };
-  row(`${HEADING}, ${author}`, SHEET.left, 14);
-  down(SHEET.leading * 1.6);
-  const wide = SHEET.width - 2 * SHEET.left - 34;
-  for (const [i, note] of notes.entries()) {
-    row(String(i + 1), SHEET.left);
-    const text = note.focus ? `${note.focus}: ${saidBy(note)}` : saidBy(note);
-    const rows = textRows({ words: text, w: wide, size: SHEET.size }, (t, s) => fonts.width(t, s), formulas);
-    for (const { pieces, right } of rows) {
-      writePieces(page, frame, fonts, pieces, SHEET.left + 34 + right, y, SHEET.size);
-      down(SHEET.leading);
-    }
-    down(SHEET.leading * 0.4);
   }
 }

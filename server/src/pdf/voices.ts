@@ -49,6 +49,18 @@ export interface Attached {
   readonly madeAt: number;
 }
 
+/** What is said about the whole copy, at the top of its first page. */
+export const aboutCopy = (recording: Recording, author: string): Attached => ({
+  recording,
+  at: [14, 14],
+  colour: 'garnet',
+  focus: null,
+  name: 'About the whole copy',
+  id: recording.file.slice(0, 16),
+  author,
+  madeAt: 0,
+});
+
 /** Where the sign of a note's voice stands: to the right of where the note's own begins, so that neither covers the other. */
 export function voiceSpot(note: NoteMark): readonly [number, number] {
   const [x] = leadPoint(note);

@@ -62,7 +62,7 @@ import {
 import { ALSO_KEY, keepMark, MARK_KEY, PAGE_KEY } from './kept-mark.ts';
 import { contentsOf } from './said.ts';
 import { Upright } from './upright.ts';
-import { attachVoice, type VoicesOf, voiceSpot } from './voices.ts';
+import { aboutCopy, attachVoice, type VoicesOf, voiceSpot } from './voices.ts';
 import { Written, WrittenStream, words } from './written.ts';
 
 export interface ToAnnotate {
@@ -129,15 +129,6 @@ function saidOn(
   { author, voices }: ToAnnotate,
 ): PDFRef[] {
   if (!voices) return [];
-  const top = about && {
-    recording: about,
-    at: [14, 14] as const,
-    colour: 'garnet' as const,
-    focus: null,
-    name: 'About the whole copy',
-    id: about.file.slice(0, 16),
-    madeAt: 0,
-  };
   const notes = marks.flatMap((mark) => {
     const recording = isEcho(mark) ? null : recordingOf(mark);
     if (!recording || mark.kind !== 'note') return [];
@@ -151,11 +142,12 @@ function saidOn(
         id,
         madeAt,
         name: `Voice note on page ${mark.page + 1}`,
+        author,
       },
     ];
   });
-  return [...(top ? [top] : []), ...notes].flatMap(
-    (what) => attachVoice(context, page, frame, { ...what, author }, voices) ?? [],
+  return [...(about ? [aboutCopy(about, author)] : []), ...notes].flatMap(
+    (what) => attachVoice(context, page, frame, what, voices) ?? [],
   );
 }
 

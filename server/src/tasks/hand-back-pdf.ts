@@ -8,7 +8,7 @@ import type { Work } from '../jobs/context.ts';
 import { finishJob, orderJob } from '../jobs/queue.ts';
 import type { Opener } from '../opening/opener.ts';
 import { whose } from '../people/students.ts';
-import { markedName, pagedDocuments, writeMarked } from './write-marked.ts';
+import { markedFilms, markedName, pagedDocuments, writeMarked } from './write-marked.ts';
 
 /** Orders that a hand-back be made one PDF; however often it is asked for it is made once. */
 export const orderHandBackPdf = (house: House, person: Person, id: HandBackId): Promise<JobId> =>
@@ -32,12 +32,14 @@ export const handBackPdf =
     const back = await find(db, HandBackTable, { id: handBackId });
     const students = back && (await whose(db, back.copyId));
     const documents = back?.handInId ? await pagedDocuments(db, back.handInId) : [];
-    if (!back || !students || documents.length === 0)
+    const films = back?.handInId ? await markedFilms(db, back.handInId, back.content.marks, false) : [];
+    if (!back || !students || documents.length + films.length === 0)
       return inTransaction(house.db, (tx) => finishJob(tx, job));
     const { marks, voice, turns, markedBy } = back.content;
     const student = realName(students.students);
     const out = await writeMarked(context, opener, documents, {
       marks,
+      films,
       about: voice ?? null,
       turns,
       author: markedBy,

@@ -12,7 +12,7 @@ import { finishJob, orderJob } from '../jobs/queue.ts';
 import { readMarking } from '../marking/state.ts';
 import type { Opener } from '../opening/opener.ts';
 import { whose } from '../people/students.ts';
-import { markedName, pagedDocuments, writeMarked } from './write-marked.ts';
+import { markedFilms, markedName, pagedDocuments, writeMarked } from './write-marked.ts';
 
 const Input = z.object({ handInId: HandInId, as: z.enum(['notes', 'flat']), author: z.string() });
 
@@ -43,11 +43,14 @@ export const markedPdf =
     const handIn = await find(db, HandInTable, { id: handInId });
     const students = handIn && (await whose(db, handIn.copyId));
     const documents = await pagedDocuments(db, handInId);
-    if (!students || documents.length === 0) throw new Fault('not-found');
-    const student = seenName(students);
     const marking = await readMarking(db, handInId);
+    const marks = marking.marks.flatMap((m) => m.mark ?? []);
+    const films = await markedFilms(db, handInId, marks, students?.blind ?? true);
+    if (!students || documents.length + films.length === 0) throw new Fault('not-found');
+    const student = seenName(students);
     const file = await writeMarked(context, opener, documents, {
-      marks: marking.marks.flatMap((m) => m.mark ?? []),
+      marks,
+      films,
       about: marking.slip.voice.value,
       turns: await turnsIn(db, handInId),
       author,

@@ -10,10 +10,11 @@ import {
   type RealName,
   type Recording,
   recordingOf,
+  saysNothing,
   type Turns,
   type VoiceType,
 } from '@jotmark/core';
-import { IsNull, Not } from 'typeorm';
+import { In, IsNull, Not } from 'typeorm';
 import { writeBlobTo } from '../blobs/blob.ts';
 import { tidyName } from '../blobs/file-name.ts';
 import {
@@ -28,13 +29,17 @@ import { textKept } from '../document/pages.ts';
 import type { JobContext } from '../jobs/context.ts';
 import type { Opener } from '../opening/opener.ts';
 import { Annotated } from '../opening/task.ts';
+import type { MarkedFilm } from '../pdf/film-list.ts';
 import { isPicture } from '../people/pictures.ts';
+import { blindFileName } from '../people/students.ts';
 import { joinPdfs } from '../programs/qpdf.ts';
 
 export interface ToWrite {
   readonly marks: readonly Mark[];
   /** What is said about the whole copy; null: nothing. */
   readonly about: Recording | null;
+  /** Films and sounds with what was marked on them. */
+  readonly films: readonly MarkedFilm[];
   readonly turns: Readonly<Record<DocumentId, Turns>>;
   readonly author: string;
   /** For printing: marks and notes as the page's own content, the notes' words on sheets behind. */
@@ -52,6 +57,29 @@ export async function pagedDocuments(db: Db, handInId: HandInId): Promise<Docume
     .andWhere('h.handInId = :handInId', { handInId })
     .orderBy('h.position')
     .getMany();
+}
+
+/** The films and sounds of a hand-in of which something was marked, in their order. */
+export async function markedFilms(
+  db: Db,
+  handInId: HandInId,
+  marks: readonly Mark[],
+  blind: boolean,
+): Promise<MarkedFilm[]> {
+  const films = await db
+    .createQueryBuilder(DocumentTable, 'd')
+    .innerJoin(HandInDocumentTable.table, 'h', 'h.documentId = d.id')
+    .where({ shows: In(['film', 'sound']) })
+    .andWhere('h.handInId = :handInId', { handInId })
+    .orderBy('h.position')
+    .getMany();
+  return films
+    .map((d, i) => ({
+      // Names of files tell whose they are.
+      name: blind ? blindFileName(d.name, i) : d.name,
+      marks: marks.filter((m) => m.document === d.id && momentOf(m) !== null && !saysNothing(m)),
+    }))
+    .filter((film) => film.marks.length > 0);
 }
 
 /** Writes marks into documents, each appended to its own bytes, and gives the one file they are, behind one another. */
@@ -95,6 +123,21 @@ export async function writeMarked(
         },
         budget,
       ),
+    );
+    written.push(out);
+  }
+  if (what.films.length) {
+    const out = join(folder, 'films.pdf');
+    // On the first page of all, whatever that is.
+    const about = documents.length ? null : what.about;
+    const said = [
+      ...what.films.flatMap((f) => f.marks.flatMap((m) => recordingOf(m) ?? [])),
+      ...(about ? [about] : []),
+    ];
+    const voices = what.flat ? {} : await voicesOnDisk(db, said, folder);
+    await opener.run(
+      { op: 'list-films', out, films: [...what.films], author: what.author, voices, about },
+      budget,
     );
     written.push(out);
   }

@@ -54,7 +54,7 @@ async function prepareMarks(marks: readonly Mark[]): Promise<void> {
 export async function prepareCopy(client: QueryClient, copyId: CopyId): Promise<void> {
   try {
     const desk = await client.fetchQuery({ ...deskQuery(copyId), staleTime: FRESH_MS });
-    const document = desk.documents[0];
+    const document = desk.documents.find((d) => d.shows === 'pages');
     if (!document) return;
     const { frames, turns } = await fetchAhead(client, document.id);
     const pages = frames.map((frame, i) => ({ frame, turn: (turns[String(i)] ?? 0) as QuarterTurn }));

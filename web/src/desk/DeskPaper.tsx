@@ -1,13 +1,4 @@
-import {
-  type ChangeId,
-  changesBackTo,
-  inkOf,
-  type Mark,
-  type MarkId,
-  markOfDrawn,
-  toPage,
-  wordsBetween,
-} from '@jotmark/core';
+import { type ChangeId, changesBackTo, inkOf, type Mark, type MarkId, markOfDrawn } from '@jotmark/core';
 import type { DragEvent } from 'react';
 import { PHRASE_DRAG } from '../bank/phrase-drag.ts';
 import { FindBar } from '../beside/FindBar.tsx';
@@ -16,14 +7,16 @@ import { MarkedPageStack } from '../margin/MarkedPageStack.tsx';
 import { Clashes } from '../marks/Clashes.tsx';
 import { newId } from '../outbox/new-id.ts';
 import { Enclosures } from '../paper/Enclosures.tsx';
-import { viewOf } from '../paper/PageSheet.tsx';
 import { DeskTray } from '../pens/DeskTray.tsx';
 import { OverPage } from '../picked/OverPage.tsx';
+import { RecordingBar } from '../voice/RecordingBar.tsx';
+import { drawnUnder } from './at-pointer.ts';
+import { DeskFilm } from './DeskFilm.tsx';
 import { NotReady } from './NotReady.tsx';
 import type { DeskNow } from './useDesk.ts';
 
 const NO_MARKS: readonly Mark[] = [];
-const TRAY_SIDE = { left: 'justify-start', middle: 'justify-center', right: 'justify-end' } as const;
+const TRAY_SIDE = { left: 'items-start', middle: 'items-center', right: 'items-end' } as const;
 
 /** The middle of the desk: the paper, what lies over it while it is marked, and the tray at its foot. */
 export function DeskPaper({ d }: { d: DeskNow }) {
@@ -61,7 +54,10 @@ export function DeskPaper({ d }: { d: DeskNow }) {
             onDrop={(e) => dropPhrase(d, e)}
             className="absolute inset-0 isolate touch-none overflow-auto px-5 pt-4 pb-28 select-none"
           >
-            <Enclosures documents={d.desk.documents} />
+            <Enclosures
+              documents={d.desk.documents}
+              film={(document) => <DeskFilm d={d} document={document} />}
+            />
             {paper.measured && <Pages d={d} />}
           </div>
           {finding.words !== null && (
@@ -81,7 +77,14 @@ export function DeskPaper({ d }: { d: DeskNow }) {
           {d.paperSeen && <Tray d={d} />}
         </>
       ) : (
-        <NotReady stack={paper.stack} documents={d.desk.documents} />
+        <>
+          <NotReady
+            stack={paper.stack}
+            documents={d.desk.documents}
+            film={(document) => <DeskFilm d={d} document={document} />}
+          />
+          {d.paperSeen && <Tray d={d} />}
+        </>
       )}
     </main>
   );
@@ -90,38 +93,23 @@ export function DeskPaper({ d }: { d: DeskNow }) {
 /** A phrase that was dragged onto the page: about the word it was dropped on, or the spot. */
 function dropPhrase(d: DeskNow, e: DragEvent<HTMLDivElement>): void {
   const phrase = d.phrases.bank.phrases.find((p) => p.id === e.dataTransfer.getData(PHRASE_DRAG));
-  const sheet = (e.target as HTMLElement).closest<HTMLElement>('[data-index]');
-  const index = Number(sheet?.dataset.index);
-  const page = sheet && d.paper.pages[index];
-  if (!phrase || !page || d.stands.fixed) return;
+  const drawn = phrase && drawnUnder(d.paper, e.target as Element, e.clientX, e.clientY);
+  if (!phrase || !drawn || d.stands.fixed) return;
   e.preventDefault();
-  const rect = sheet.getBoundingClientRect();
-  const view = viewOf(page.frame, page.turn, d.paper.zoom);
-  const at = toPage(view, [e.clientX - rect.left, e.clientY - rect.top]);
-  const pen = d.phrases.penOf(phrase);
-  const text = d.paper.texts[index] ?? null;
-  const drawn = {
-    page: { ...page, text, view },
-    start: at,
-    at,
-    points: [],
-    range: text && wordsBetween(text, at, at),
-    travelled: 0,
-    straight: false,
-    exact: null,
-  };
-  const mark = markOfDrawn(drawn, pen, newId<MarkId>(), Date.now());
+  const mark = markOfDrawn(drawn, d.phrases.penOf(phrase), newId<MarkId>(), Date.now());
   if (mark?.kind === 'note') d.phrases.does.putPhrase(mark, phrase);
 }
 
 function Tray({ d }: { d: DeskNow }) {
   const { trayHand } = d;
+  const hasFilm = d.desk.documents.some((doc) => doc.shows === 'film' || doc.shows === 'sound');
   if (d.stands.fixed || !trayHand) return null;
   return (
     <div
-      className={`@container pointer-events-none absolute inset-x-3 bottom-3 flex [&>*]:pointer-events-auto ${TRAY_SIDE[trayHand.trays.side]}`}
+      className={`@container pointer-events-none absolute inset-x-3 bottom-3 flex flex-col gap-2 [&>*]:pointer-events-auto ${TRAY_SIDE[trayHand.trays.side]}`}
     >
-      <DeskTray hand={trayHand} />
+      <RecordingBar />
+      {(d.paper.ready || hasFilm) && <DeskTray hand={trayHand}>{d.voice.button}</DeskTray>}
     </div>
   );
 }

@@ -4,6 +4,7 @@ import { useHere } from '../frame/session.tsx';
 import { Focuses } from '../slip/Focuses.tsx';
 import { ScoreSlip } from '../slip/ScoreSlip.tsx';
 import { SlipFoot } from '../slip/SlipFoot.tsx';
+import { SlipVoice } from '../slip/SlipVoice.tsx';
 import { Thrift } from '../slip/Thrift.tsx';
 import { lateWords } from '../time/words.ts';
 import { PageStrip } from './PageStrip.tsx';
@@ -106,6 +107,17 @@ function Slip({ d }: { d: DeskNow }) {
     ),
     [desk, keeper, readOnly, looksBack, does, marks],
   );
+  const size = useMemo(
+    () => (layout.only === 'slip' ? null : { width: layout.sizes.slip, onWidth: d.sizes.slip }),
+    [layout.only, layout.sizes.slip, d.sizes.slip],
+  );
+  const said = sheet.slip.voice.value;
+  const talk = d.voice.does;
+  const open = !readOnly && !looksBack;
+  const voice = useMemo(
+    () => <SlipVoice recording={said} open={open} onRecord={talk.onCopy} onChange={talk.onSaid} />,
+    [said, open, talk],
+  );
   return (
     <ScoreSlip
       assignment={desk.assignment}
@@ -115,8 +127,8 @@ function Slip({ d }: { d: DeskNow }) {
       selected={d.marks.picked}
       state={readOnly ? 'handed-back' : looksBack ? 'past' : 'open'}
       last={!d.place.next}
-      width={layout.only === 'slip' ? null : layout.sizes.slip}
-      onWidth={d.sizes.slip}
+      size={size}
+      voice={voice}
       fields={d.fields}
       does={does}
     >

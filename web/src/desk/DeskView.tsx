@@ -3,6 +3,7 @@ import { useMemo } from 'react';
 import { onDemand } from '../frame/on-demand.tsx';
 import { useHere } from '../frame/session.tsx';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
+import { SpokenContext, VoicesContext, type VoicesHere } from '../voice/playing.ts';
 import { GhostsHere } from '../words/ghosts.ts';
 import { DeskBar } from './DeskBar.tsx';
 import { DeskPaper } from './DeskPaper.tsx';
@@ -29,6 +30,18 @@ export function DeskView({ desk, keeper }: { desk: Desk; keeper: SheetKeeper }) 
     [desk],
   );
   const grade = d.stands.sheet.slip.grade.value;
+  const { heard, handedBack } = desk;
+  const { onTalk } = d.marks;
+  const voices = useMemo(
+    (): VoicesHere => ({
+      heard: new Map(heard.map((h) => [h.file, h])),
+      tells: handedBack ? 'that-it-was-heard' : 'nothing',
+      onTalk,
+    }),
+    [heard, handedBack, onTalk],
+  );
+  const speak = d.voice.does.onNote;
+  const notes = useMemo(() => ({ ...d.notes, speak }), [d.notes, speak]);
   return (
     <>
       <DeskBar
@@ -48,15 +61,19 @@ export function DeskView({ desk, keeper }: { desk: Desk; keeper: SheetKeeper }) 
         lay={d.lay}
         does={d.does}
       />
-      <GhostsHere value={d.phrases.Ghosts}>
-        <NotesHere value={d.notes}>
-          <div className="flex min-h-0 flex-1">
-            <LeftOfPaper d={d} />
-            <DeskPaper d={d} />
-            <RightOfPaper d={d} />
-          </div>
-        </NotesHere>
-      </GhostsHere>
+      <VoicesContext value={voices}>
+        <SpokenContext value={d.marks.spoken}>
+          <GhostsHere value={d.phrases.Ghosts}>
+            <NotesHere value={notes}>
+              <div className="flex min-h-0 flex-1">
+                <LeftOfPaper d={d} />
+                <DeskPaper d={d} />
+                <RightOfPaper d={d} />
+              </div>
+            </NotesHere>
+          </GhostsHere>
+        </SpokenContext>
+      </VoicesContext>
       <p className="sr-only" role="status">
         {grade !== null && `Grade ${formatPoints(grade)}`} handed in{' '}
         {clock.moment(desk.handIn.handedInAt, Date.now())}

@@ -1,4 +1,5 @@
 import type { DocumentState } from '@jotmark/core';
+import type { ReactNode } from 'react';
 import { Trouble } from '../frame/states.tsx';
 import { Enclosures, originalOf } from '../paper/Enclosures.tsx';
 import type { usePageList } from '../paper/page-list.ts';
@@ -8,16 +9,19 @@ import { ReadAgain } from '../paper/ReadAgain.tsx';
 export function NotReady({
   stack,
   documents,
+  film,
 }: {
   stack: ReturnType<typeof usePageList>;
   documents: readonly DocumentState[];
+  film(document: DocumentState): ReactNode;
 }) {
   if (stack.error) return <Trouble error={stack.error} />;
   const failed = stack.states.filter((d) => d.shows === 'pages' && d.reading.state === 'failed');
   if (stack.settled)
     return (
-      <div className="absolute inset-0 overflow-auto p-6">
+      <div className="absolute inset-0 overflow-auto p-6 pb-28">
         <Enclosures
+          film={film}
           documents={
             stack.states.length
               ? [...documents.filter((d) => d.shows !== 'pages'), ...stack.states]

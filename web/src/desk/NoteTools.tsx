@@ -2,10 +2,16 @@ import { canStandElsewhere, isSuggestion, type MarginMark, type NoteMark, places
 import { createContext, use, useMemo } from 'react';
 import { SignedPoints } from '../bank/SignedPoints.tsx';
 import { plural } from '../time/words.ts';
+import { VoiceTools } from '../voice/VoiceTools.tsx';
 import type { DeskNotes } from './useDeskNotes.ts';
 
 /** What the tools below a note can do on this desk. */
-export const NotesHere = createContext<DeskNotes | null>(null);
+export const NotesHere = createContext<NotesAtDesk | null>(null);
+
+/** What is done with notes, and how one is spoken. */
+interface NotesAtDesk extends DeskNotes {
+  speak(note: NoteMark, clip: boolean): void;
+}
 
 /** Below a note that is in hand: what it earns, where else it stands; below a suggestion: the sentence anew, and the others of its kind. */
 export function NoteTools({ note }: { note: MarginMark }) {
@@ -20,8 +26,8 @@ export function NoteTools({ note }: { note: MarginMark }) {
 
 const TOOL = 'rounded px-1 hover:bg-action-wash hover:text-action';
 
-function ToolsOfNote({ note, notes }: { note: NoteMark; notes: DeskNotes }) {
-  const { does, adding } = notes;
+function ToolsOfNote({ note, notes }: { note: NoteMark; notes: NotesAtDesk }) {
+  const { does, adding, speak } = notes;
   const able = canStandElsewhere(note);
   const like = useLike(able ? note : null, notes);
   const places = placesOf(note);
@@ -51,6 +57,15 @@ function ToolsOfNote({ note, notes }: { note: NoteMark; notes: DeskNotes }) {
           Also at {plural(like.length, 'same place', 'same places')} <span className="key">x</span>
         </button>
       )}
+      <VoiceTools
+        recording={note.voice ?? null}
+        keyName="v"
+        onRecord={(clip) => speak(note, clip)}
+        onChange={(voice) => {
+          const { voice: _, ...bare } = note;
+          does.onRemake(note, voice ? { ...bare, voice } : bare);
+        }}
+      />
       {places > 1 && (
         <button type="button" className={TOOL} onClick={() => does.walkPlaces(note)}>
           Next of {places} places
@@ -60,7 +75,7 @@ function ToolsOfNote({ note, notes }: { note: NoteMark; notes: DeskNotes }) {
   );
 }
 
-function ToolsOfSuggestion({ note, notes }: { note: Exclude<MarginMark, NoteMark>; notes: DeskNotes }) {
+function ToolsOfSuggestion({ note, notes }: { note: Exclude<MarginMark, NoteMark>; notes: NotesAtDesk }) {
   const like = useLike(note.kind === 'add' ? null : note, notes);
   const { does } = notes;
   return (

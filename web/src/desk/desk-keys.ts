@@ -59,6 +59,9 @@ export function keysOf(d: DeskNow): DeskKeys {
     nextDocument: paper.nextDocument,
     find: d.finding.begin,
     beside: d.does.onBeside,
+    talk: d.voice.press,
+    talkOver: d.voice.letGo,
+    talkOfCopy: () => !readOnly && d.voice.does.onCopy(false),
     bank: d.does.onBank,
     favourite: (key) => favourite(d, key),
     addPlaces: () => {

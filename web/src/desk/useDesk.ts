@@ -1,20 +1,20 @@
-import { type Desk, isMarkingPen, type MarginMark, type Mark, type PileRow } from '@jotmark/core';
+import { type Desk, isMarkingPen, type MarginMark, type Mark, momentOf, type PileRow } from '@jotmark/core';
 import { useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { useAhead } from '../ahead/ahead.ts';
 import { useFind } from '../beside/useFind.ts';
+import { jumpTo } from '../film/jump.ts';
 import { useHere } from '../frame/session.tsx';
 import { useStable } from '../frame/useStable.ts';
 import { useDeskLayout } from '../layout/useDeskLayout.ts';
-import type { MarginLook } from '../margin/margin-look.ts';
 import { exchange, standing } from '../outbox/changes.ts';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
 import type { TraysInHand } from '../pens/useTrays.ts';
-import { NoteTools } from './NoteTools.tsx';
 import { useAfterPaint } from './useAfterPaint.ts';
 import { useDeskHand } from './useDeskHand.ts';
 import { useDeskLine } from './useDeskLine.ts';
+import { useDeskLook } from './useDeskLook.ts';
 import { useDeskMarks } from './useDeskMarks.ts';
 import { useDeskNotes } from './useDeskNotes.ts';
 import { useDeskPaper } from './useDeskPaper.ts';
@@ -22,9 +22,9 @@ import { useDeskPhrases, usePhraseInHand } from './useDeskPhrases.ts';
 import { useLeftAt } from './useLeftAt.ts';
 import { usePilePlace } from './usePilePlace.ts';
 import { useStanding } from './useStanding.ts';
-import { useTalks } from './useTalks.tsx';
 import { useTurnPage } from './useTurnPage.ts';
 import { useTyping } from './useTyping.ts';
+import { useVoice } from './useVoice.ts';
 
 /** All that one copy on the desk is made of, and the moves that touch several parts of it. The parts are hooks of their own; here they meet. */
 export function useDesk(desk: Desk, keeper: SheetKeeper) {
@@ -42,9 +42,19 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
   const stands = useStanding(keeper, readOnly);
   const words = useTyping(desk, keeper, me);
   const paper = useDeskPaper(desk, layout, sizes.margin);
-  const marks = useDeskMarks({ keeper, stands, words, paper });
+  const marks = useDeskMarks({ handInId: desk.handIn.id, keeper, stands, words, paper });
   const notes = useDeskNotes({ keeper, paper, marks, words });
   const hand = useDeskHand({ desk, me, keeper, fixed: stands.fixed, paper, marks, notes });
+  const voice = useVoice({
+    desk,
+    me,
+    keeper,
+    fixed: stands.fixed,
+    paper,
+    marks,
+    hand,
+    flush: words.note.flush,
+  });
   const phrases = useDeskPhrases({
     desk,
     focuses: marks.focuses,
@@ -108,9 +118,10 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
     onGrade: (value: number | null) => keeper.write('grade', value, 'grade'),
     onClosing: (text: string) => words.closing.type('closing', text),
     onDone: setDone,
-    onPick: (mark: Mark) => {
-      hold.pick([mark]);
-      paper.bring(mark);
+    onPick: (mark: Mark, edit = false) => {
+      hold.pick([mark], { edit });
+      const at = momentOf(mark);
+      if (at === null || !jumpTo(mark.document, at)) paper.bring(mark);
     },
     onActivate: (note: MarginMark | null, edit: boolean) =>
       note ? hold.pick([note], { edit }) : hold.letGo(),
@@ -127,16 +138,7 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
       hand.cursor.putAway();
     },
   });
-  const { onWords, onRemove, onFold, onRemake } = notes.does;
-  const { below, saidHere } = useTalks(desk, marks.inMargin);
-  const look = useMemo(
-    (): MarginLook => ({
-      ...paper.look,
-      writing: stands.fixed ? null : { onWords, onRemove, onFold, onRemake, Tools: NoteTools },
-      below,
-    }),
-    [paper.look, stands.fixed, onWords, onRemove, onFold, onRemake, below],
-  );
+  const { look, saidHere } = useDeskLook(desk, { paper, marks, notes, fixed: stands.fixed });
   // The tray is made anew only when a pen is taken or changed, not with every mark.
   const trayHand = useMemo(
     (): TraysInHand | null => hand.trays && { ...hand.trays, take: does.take },
@@ -157,6 +159,7 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
     trayHand,
     notes,
     phrases,
+    voice,
     place,
     finding,
     turnPage,
@@ -171,7 +174,7 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
     look,
     saidHere,
     /** Everything but the paper is laid out when the paper is seen. */
-    paperSeen: useAfterPaint(paper.measured),
+    paperSeen: useAfterPaint(paper.measured || paper.without),
   };
 }
 

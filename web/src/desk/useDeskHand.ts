@@ -20,6 +20,7 @@ import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
 import { indexOfMark } from '../paper/marks-by-page.ts';
 import { viewOf } from '../paper/PageSheet.tsx';
 import { useTrays } from '../pens/useTrays.ts';
+import { recorder } from '../voice/recorder.ts';
 import type { DeskMarks } from './useDeskMarks.ts';
 import type { DeskNotes } from './useDeskNotes.ts';
 import type { DeskPaper } from './useDeskPaper.ts';
@@ -63,13 +64,18 @@ export function useDeskHand({ desk, me, keeper, fixed, paper, marks, notes }: Op
     newMarkId: () => newId<MarkId>(),
     now: () => Date.now(),
     picked: () => picked,
-    make: (mark) => made.current(mark),
+    make: (mark, began) => {
+      made.current(mark);
+      // What is drawn while one talks is written again in time with the voice.
+      recorder.tie(mark.id, began);
+    },
     rubOut: ({ gone, come }, sweep) => {
       const { marks: whole, left } = erasedPlaces(gone);
       keeper.do(
         [...exchange(keeper, whole, come), ...left.map((l) => putChange(keeper, l.now, l.was))],
         `sweep:${sweep}`,
       );
+      recorder.retie(idsOf(gone), idsOf(come));
     },
     drag: marks.drag,
     move: (before, after) => !fixed && keeper.do(after.map((mark, i) => putChange(keeper, mark, before[i]!))),
@@ -93,5 +99,7 @@ export function useDeskHand({ desk, me, keeper, fixed, paper, marks, notes }: Op
   );
   return { trays, pen, own, lend, made, liveCanvas, cursor, host, pad, pensAtKeys };
 }
+
+const idsOf = (marks: readonly Mark[]) => marks.map((m) => m.id);
 
 export type DeskHand = ReturnType<typeof useDeskHand>;

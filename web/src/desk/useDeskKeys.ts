@@ -45,6 +45,10 @@ export interface DeskKeys {
   nextDocument(): void;
   find(): void;
   beside(): void;
+  /** Begins to record, or ends it; true where it began. */
+  talk(): boolean;
+  talkOver(): void;
+  talkOfCopy(): void;
   bank(): void;
   /** Puts the favourite phrase of this key; false where there is none. */
   favourite(key: string): boolean;
@@ -103,7 +107,8 @@ function bindingsOf(k: DeskKeys): KeyBinding[] {
     { keys: 'k', does: did(() => k.pageStrip()) },
     { keys: 'f', does: did(() => k.margin()) },
     { keys: 'o', does: did(() => k.nextDocument()) },
-    { keys: 'v', does: did(() => k.beside()) },
+    { keys: 'y', does: did(() => k.beside()) },
+    { keys: 'Shift+v', does: did(() => k.talkOfCopy()) },
     { keys: 'j', does: did(() => k.bank()) },
     { keys: FAVOURITES, does: (e) => k.favourite(e.code.slice('Digit'.length)) },
     { keys: 'a', does: did(() => k.addPlaces()) },
@@ -132,7 +137,7 @@ function withEnter(e: KeyboardEvent, k: DeskKeys): boolean {
   return true;
 }
 
-/** All keys of the desk. A pen's key takes it at once; held, it is lent until it is let go. */
+/** All keys of the desk. A pen's key takes it at once; held, it is lent until it is let go. The key to talk records until it is let go, or pressed again. */
 export function useDeskKeys(k: DeskKeys): void {
   const held = useRef<{ key: string; since: number } | null>(null);
   const newest = useRef(k);
@@ -144,9 +149,26 @@ export function useDeskKeys(k: DeskKeys): void {
     k.pens.lend(e.key);
     return true;
   };
-  useKeys([{ keys: PENS, does: lend }, ...bindingsOf(k)], k.off);
+  const spoken = useRef<number | null>(null);
+  const talk = (e: KeyboardEvent) => {
+    if (!e.repeat) spoken.current = k.talk() ? e.timeStamp : null;
+  };
+  useKeys(
+    [
+      { keys: PENS, does: lend },
+      { keys: 'v', does: talk },
+      // By the key and not the letter: with Alt it types a sign on some keyboards.
+      { keys: 'Alt+KeyV', does: talk, inFields: true },
+      ...bindingsOf(k),
+    ],
+    k.off,
+  );
   useEffect(() => {
     const up = (e: KeyboardEvent) => {
+      if (e.code === 'KeyV' && spoken.current !== null) {
+        if (e.timeStamp - spoken.current > HELD_MS) newest.current.talkOver();
+        spoken.current = null;
+      }
       if (held.current?.key !== e.key) return;
       newest.current.pens?.giveBack(e.key, e.timeStamp - held.current.since > HELD_MS);
       held.current = null;

@@ -1,10 +1,13 @@
-import { type Focus, isMarginMark, type Mark, withEchoes, withSignOf } from '@jotmark/core';
+import { type Focus, type HandInId, isMarginMark, type Mark, withEchoes, withSignOf } from '@jotmark/core';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
+import { indexOfMark } from '../paper/marks-by-page.ts';
 import { usePicked } from '../picked/usePicked.ts';
 import { usePaintedPages, useShownMarks } from '../picked/useShownMarks.ts';
 import { focusesQuery } from '../slip/Focuses.tsx';
+import { useRecorderStanding } from '../voice/useRecorder.ts';
+import { type TalkPlace, useTalkPlayed } from '../voice/useTalkPlayed.ts';
 import type { DeskPaper } from './useDeskPaper.ts';
 import { useSmallest } from './useSmallest.ts';
 import type { useStanding } from './useStanding.ts';
@@ -13,6 +16,7 @@ import type { useTyping } from './useTyping.ts';
 const NO_FOCUSES: readonly Focus[] = [];
 
 interface Options {
+  readonly handInId: HandInId;
   readonly keeper: SheetKeeper;
   readonly stands: ReturnType<typeof useStanding>;
   readonly words: ReturnType<typeof useTyping>;
@@ -20,29 +24,52 @@ interface Options {
 }
 
 /** The marks as they are shown: typed and dragged ones where they are now; and what of them is picked. */
-export function useDeskMarks({ keeper, stands, words, paper }: Options) {
+export function useDeskMarks({ handInId, keeper, stands, words, paper }: Options) {
   const [dragged, setDragged] = useState<readonly Mark[] | null>(null);
-  const shown = useShownMarks(stands.sheet, words.note.draft, dragged);
+  const standing = useShownMarks(stands.sheet, words.note.draft, dragged);
+  const recording = useNoteBeingSpoken(handInId);
+  const shown = useMemo(
+    () =>
+      recording?.isNew && !standing.some((m) => m.id === recording.note.id)
+        ? [...standing, recording.note]
+        : standing,
+    [standing, recording],
+  );
+  const talk = useTalkPlayed(shown, (place: TalkPlace) =>
+    place.mark ? paper.bring(place.mark) : paper.toPage(indexOfMark(paper.pages, place)),
+  );
   const left = useSmallest(keeper, paper);
   const picking = usePicked({ keeper, readOnly: stands.fixed, shown, flush: words.note.flush, left });
   const focuses = useQuery({ ...focusesQuery, enabled: !stands.fixed }).data ?? NO_FOCUSES;
-  const hold = { ...picking, make: (mark: Mark) => picking.make(withSignOf(mark, focuses)) };
-  const everywhere = useMemo(() => withEchoes(shown), [shown]);
+  const signed = (mark: Mark) => withSignOf(mark, focuses);
+  const hold = { ...picking, make: (mark: Mark) => picking.make(signed(mark)) };
+  const everywhere = useMemo(() => withEchoes(talk.marks), [talk.marks]);
   const picked = hold.marks;
   const only = picked.length === 1 ? picked[0]! : null;
   const beingWritten = hold.editing && only?.kind === 'text' ? only : null;
   return {
     shown,
     hold,
+    /** A mark with the sign of its focus. */
+    signed,
     /** The teacher's own. */
     focuses,
     picked,
     /** The picked note of the margin, if it is one. */
     inMargin: only && isMarginMark(only) ? only.id : null,
     beingWritten,
+    /** The note that is being spoken. */
+    spoken: recording?.note.id ?? null,
+    onTalk: talk.onTalk,
     byPage: usePaintedPages(everywhere, paper.pages, beingWritten),
     drag: (marks: readonly Mark[] | null) => !stands.fixed && setDragged(marks),
   };
+}
+
+/** The note of this hand-in to which somebody is speaking. */
+function useNoteBeingSpoken(handInId: HandInId) {
+  const { take } = useRecorderStanding();
+  return take?.handInId === handInId && take.place.of === 'note' ? take.place : null;
 }
 
 export type DeskMarks = ReturnType<typeof useDeskMarks>;

@@ -57,6 +57,12 @@ export function useDeskPaper(desk: Desk, layout: DeskLayout, onMarginWidth: (to:
     texts,
     scroller,
     ready,
+    /** There is no page to wait for: none is there, or they are still being made. */
+    without:
+      !ready &&
+      (stack.error !== null ||
+        stack.settled ||
+        stack.states.some((d) => d.shows === 'pages' && d.reading.state !== 'done')),
     pageNow,
     look,
     fold: (id: string) => setFolds((before) => toggled(before, id)),

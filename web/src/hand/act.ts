@@ -33,6 +33,8 @@ export interface Act extends Drawn {
   readonly pen: Pen;
   /** All that one sweep does is undone at once. */
   readonly id: string;
+  /** When the pen came down, by the page's clock. */
+  readonly began: number;
   /** Of the mark it will leave, once it is known. */
   markId: MarkId | null;
   readonly startClient: Point;

@@ -39,7 +39,8 @@ export interface PadHost {
   picked(): readonly Mark[];
   newMarkId(): MarkId;
   now(): number;
-  make(mark: Mark): void;
+  /** `began`: when the pen came down for it, by the page's clock. */
+  make(mark: Mark, began: number): void;
   /** Rubs out: whole marks, or of a stroke a part. All of one `sweep` of the eraser is undone at once. */
   rubOut(what: Exchange, sweep: string): void;
   /** Shows marks where they are being dragged; null when the drag is over. */
@@ -217,6 +218,7 @@ export class Pad {
       toPage,
       pen,
       id: String(e.timeStamp),
+      began: e.timeStamp,
       markId: null,
       start,
       startClient: [e.clientX, e.clientY],
@@ -436,7 +438,7 @@ export class Pad {
         return this.#host.select([there], { edit: true, add: false });
     }
     const mark = markOfDrawn(act, pen, act.markId ?? this.#host.newMarkId(), this.#host.now());
-    if (mark) this.#host.make(mark);
+    if (mark) this.#host.make(mark, act.began);
     else if (pen.tool === 'cut' || pen.tool === 'swap' || pen.tool === 'add') this.#host.cannot(pen);
   }
 

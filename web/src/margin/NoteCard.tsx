@@ -1,9 +1,19 @@
-import { formatSigned, isWorded, type MarginMark, placesOf, plainWords } from '@jotmark/core';
+import {
+  formatSigned,
+  isClip,
+  isWorded,
+  type MarginMark,
+  placesOf,
+  plainWords,
+  recordingOf,
+} from '@jotmark/core';
 import { ChevronsDownUp, Trash2 } from 'lucide-react';
-import type { ReactNode, Ref } from 'react';
+import { type ReactNode, type Ref, use } from 'react';
 import { tip } from '../frame/tip.ts';
 import { FocusSignGlyph } from '../look/glyphs.tsx';
 import { describeMark, MARGIN_NAMES } from '../marks/describe.ts';
+import { SpokenContext } from '../voice/playing.ts';
+import { VoiceHere } from '../voice/VoiceHere.tsx';
 import { WordsShow } from '../words/WordsShow.tsx';
 import type { MarginWriting } from './margin-look.ts';
 import { NoteWords, Proposal, ReasonWords } from './NoteWords.tsx';
@@ -31,7 +41,9 @@ export function NoteCard(p: Props) {
   const { note, top, bottom, shape, reaches, active, editing, writing, ref, onActivate } = p;
   const over = shape === 'over';
   const kind = MARGIN_NAMES[note.kind];
-  const about = note.focus ? `${kind}, ${note.focus}` : kind;
+  const recording = recordingOf(note);
+  const called = recording ? (isClip(recording) ? 'Clip' : 'Voice note') : kind;
+  const about = note.focus ? `${called}, ${note.focus}` : called;
   if (shape === 'sign' || shape === 'line') return <Folded {...p} about={about} />;
   return (
     <article
@@ -55,6 +67,7 @@ export function NoteCard(p: Props) {
         </div>
         <Facts note={note} />
       </div>
+      {recording && <VoiceHere recording={recording} label={about} />}
       {note.replies?.map((reply) => (
         <p
           key={`${reply.at} ${reply.said}`}
@@ -71,7 +84,7 @@ export function NoteCard(p: Props) {
 
 /** Of a note that is folded its first words, as long as the margin has the width for them. */
 function Folded({ note, top, shape, ref, onActivate, about }: Props & { about: string }) {
-  const said = note.kind === 'note' ? plainWords(note.words) : describeMark(note);
+  const said = note.kind === 'note' ? plainWords(note.words) || describeMark(note) : describeMark(note);
   const first = note.kind === 'note' ? said.split('\n')[0]! : said;
   return (
     <button
@@ -93,6 +106,8 @@ function Folded({ note, top, shape, ref, onActivate, about }: Props & { about: s
 /** The words as they are read: long ones by their first lines, until the note is in hand. */
 function Said({ note, whole, onOpen }: { note: MarginMark; whole: boolean; onOpen(): void }) {
   const empty = isWorded(note) && note.words.trim() === '';
+  const speaking = use(SpokenContext) === note.id;
+  if (empty && !speaking && recordingOf(note) && !whole) return null;
   return (
     <div
       role="button"
@@ -108,6 +123,10 @@ function Said({ note, whole, onOpen }: { note: MarginMark; whole: boolean; onOpe
     >
       {!isWorded(note) ? (
         <span className="text-soft">leave it out</span>
+      ) : speaking ? (
+        <span className="text-garnet">recording …</span>
+      ) : empty && recordingOf(note) ? (
+        <span className="text-soft">Add words …</span>
       ) : empty ? (
         <span className="text-soft">{EMPTY[note.kind as keyof typeof EMPTY]}</span>
       ) : (

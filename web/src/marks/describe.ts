@@ -1,4 +1,15 @@
-import { formatPoints, type MarginMark, type Mark, type MarkKind, never, stampName } from '@jotmark/core';
+import {
+  clockOf,
+  formatPoints,
+  isClip,
+  type MarginMark,
+  type Mark,
+  type MarkKind,
+  type NoteMark,
+  never,
+  spokenWords,
+  stampName,
+} from '@jotmark/core';
 
 /** What kinds of marks are called. */
 export const KIND_WORDS: Readonly<Record<MarkKind, string>> = {
@@ -28,6 +39,16 @@ export const MARGIN_NAMES: Readonly<Record<MarginMark['kind'], string>> = {
 
 const shorten = (text: string) => (text.length > 40 ? `${text.slice(0, 38)}…` : text);
 
+const noteWords = ({ place, voice }: NoteMark): string => {
+  const what = voice ? (isClip(voice) ? 'clip' : 'voice note') : 'note';
+  if (place.on === 'passage') return `${what} on “${shorten(place.quote.exact)}”: `;
+  return place.on === 'moment' ? `${what} at ${clockOf(place.at)}: ` : `${what}: `;
+};
+
+/** What a note says: typed, or else spoken. */
+const saidIn = ({ words, voice }: NoteMark): string =>
+  words || (voice && (spokenWords(voice) || clockOf(voice.ms))) || '';
+
 /** The mark in a few words: for lists, for search, and for those who do not see the page. */
 export function describeMark(mark: Mark): string {
   switch (mark.kind) {
@@ -38,9 +59,7 @@ export function describeMark(mark: Mark): string {
         ? `highlight on “${shorten(mark.place.quote.exact)}”`
         : 'free highlight';
     case 'note':
-      return mark.place.on === 'passage'
-        ? `note on “${shorten(mark.place.quote.exact)}”: ${mark.words}`
-        : `note: ${mark.words}`;
+      return `${noteWords(mark)}${saidIn(mark)}`;
     case 'line':
     case 'arrow':
     case 'box':
@@ -49,9 +68,13 @@ export function describeMark(mark: Mark): string {
     case 'text':
       return `on the page: ${mark.words}`;
     case 'stamp':
-      return mark.points === null
-        ? stampName(mark.look)
-        : `${stampName(mark.look)}, ${formatPoints(mark.points)}`;
+      return [
+        stampName(mark.look),
+        mark.points !== null && formatPoints(mark.points),
+        mark.moment !== undefined && `at ${clockOf(mark.moment)}`,
+      ]
+        .filter(Boolean)
+        .join(', ');
     case 'cut':
       return `cut “${shorten(mark.place.quote.exact)}”`;
     case 'add':

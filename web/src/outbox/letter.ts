@@ -2,6 +2,8 @@ import {
   BATCH_LIMIT,
   type Change,
   type CopyId,
+  Digest,
+  HandBackId,
   HandInId,
   MarkId,
   MESSAGE_LIMIT,
@@ -35,6 +37,19 @@ export const WordLetter = z.object({
 });
 export type WordLetter = z.infer<typeof WordLetter>;
 
+/** How far a student has heard what was handed back. */
+export const HeardLetter = z.object({
+  type: z.literal('heard'),
+  id: MessageId,
+  handBackId: HandBackId,
+  file: Digest,
+  reached: z.number(),
+  left: z.number(),
+});
+export type HeardLetter = z.infer<typeof HeardLetter>;
+/** What was heard has a lane of its own: nothing waits for it. */
+export const HEARD_LANE = 'heard';
+
 /** A phrase kept in the bank, new or changed. */
 export const PhraseLetter = z.object({ type: z.literal('phrase'), id: MessageId, phrase: PhraseInput });
 export type PhraseLetter = z.infer<typeof PhraseLetter>;
@@ -54,7 +69,7 @@ export type BankLetter = PhraseLetter | PhraseUseLetter;
 export const BANK_LANE = 'bank';
 
 /** Whatever is kept before it is sent. Its id is made here and makes it count once, however often it is sent. */
-export type Letter = Change | HandInLetter | WordLetter | BankLetter;
+export type Letter = Change | HandInLetter | WordLetter | BankLetter | HeardLetter;
 
 /**
  * Letters of one lane are sent in order, one lane knows nothing of another: the changes of a marking (the hand-in's id), those of a student's
@@ -65,7 +80,13 @@ export const wordsLane = (copyId: CopyId): LaneId => `words:${copyId}`;
 export const copyOfWords = (lane: LaneId): CopyId | null =>
   lane.startsWith('words:') ? (lane.slice('words:'.length) as CopyId) : null;
 
-const Other = z.discriminatedUnion('type', [HandInLetter, WordLetter, PhraseLetter, PhraseUseLetter]);
+const Other = z.discriminatedUnion('type', [
+  HandInLetter,
+  WordLetter,
+  PhraseLetter,
+  PhraseUseLetter,
+  HeardLetter,
+]);
 
 /** A letter as this browser kept it, by whatever version; null for one that cannot be read: it stays where it is. */
 export function readLetter(raw: unknown): Letter | null {
@@ -73,10 +94,13 @@ export function readLetter(raw: unknown): Letter | null {
   return other.success ? other.data : readKept(raw);
 }
 
-const OTHERS: ReadonlySet<string> = new Set(['hand-in', 'word', 'phrase', 'phrase-use'] satisfies Exclude<
-  Letter,
-  Change
->['type'][]);
+const OTHERS: ReadonlySet<string> = new Set([
+  'hand-in',
+  'word',
+  'phrase',
+  'phrase-use',
+  'heard',
+] satisfies Exclude<Letter, Change>['type'][]);
 export const isChange = (letter: Letter): letter is Change => !OTHERS.has(letter.type);
 
 /** What goes in one request: a batch of changes, or one of anything else. */

@@ -4,6 +4,7 @@ import { isRefusal, Lane } from './lane.ts';
 import {
   type BankLetter,
   copyOfWords,
+  type HeardLetter,
   isChange,
   type LaneId,
   type Letter,
@@ -20,6 +21,7 @@ export interface LooseOptions {
   changed(): void;
   say(copyId: CopyId, letter: WordLetter): Promise<void>;
   bank(letter: BankLetter): Promise<void>;
+  heard(letter: HeardLetter): Promise<void>;
   /** Hears what the server has committed, before it no longer waits. */
   committed(changes: readonly Change[]): void;
   /** A change could not be taken: it lies on this device until its copy is opened and its author chooses. */
@@ -66,6 +68,7 @@ export function looseLane(o: LooseOptions): Lane {
       if (changes.length) await sendChanges(changes);
       else if (other.type === 'word') await o.say(copyOfWords(o.lane)!, other);
       else if (other.type === 'phrase' || other.type === 'phrase-use') await o.bank(other);
+      else if (other.type === 'heard') await o.heard(other);
       else await o.post.sendOther!(o.lane as SheetId, other, waited);
       await lane.drop(new Set(batch.map((l) => l.id)));
     },

@@ -170,6 +170,7 @@ describe('a lane of which no sheet is open', () => {
       changed: w.changed,
       say: () => Promise.reject(new Error('no words')),
       bank: async () => {},
+      heard: async () => {},
       committed: (changes) => committed.push(...changes.map((c) => c.id)),
       setAside: (clash) => aside.push(clash),
     });
@@ -203,6 +204,7 @@ describe('a lane of which no sheet is open', () => {
       changed: w.changed,
       say: () => Promise.reject(new Error('no words')),
       bank: async () => {},
+      heard: async () => {},
       committed: (changes) => committed.push(...changes.map((c) => c.id)),
       setAside: (clash) => aside.push(clash),
     });

@@ -5,9 +5,11 @@ import {
   type ConversationShape,
   type CopyId,
   type Digest,
+  type HandBackId,
   type HandInId,
   type Mark,
   type MarkId,
+  type MessageId,
   type PersonId,
   type QuestionId,
   type SlipField,
@@ -24,6 +26,8 @@ import { isLastWords } from './last-words.ts';
 import {
   BANK_LANE,
   type BankLetter,
+  HEARD_LANE,
+  type HeardLetter,
   type LaneId,
   type Letter,
   type WordLetter,
@@ -31,7 +35,7 @@ import {
 } from './letter.ts';
 import { looseLane } from './loose-lane.ts';
 import { newId } from './new-id.ts';
-import { copyPost, markingPost, sendToBank, sendWord } from './posts.ts';
+import { copyPost, markingPost, sendHeard, sendToBank, sendWord } from './posts.ts';
 import { type KeptState, type Post, SheetKeeper } from './sheet-keeper.ts';
 
 /** What the outbox tells whoever shows it. */
@@ -252,6 +256,7 @@ export class Outbox {
       changed: () => this.#changed(),
       say: (copyId, letter) => this.#say(copyId, letter),
       bank: (letter) => this.#toBank(letter),
+      heard: (letter) => sendHeard(letter),
       committed: (changes) => this.#tell({ of: 'written', sheetId: id as SheetId, changes, open: false }),
       setAside: (clash) => this.#tell({ of: 'aside', clash }),
     });
@@ -287,6 +292,21 @@ export class Outbox {
     lane.put(letters);
     this.#changed();
     await lane.written();
+  }
+
+  /** A student heard what was handed back, up to here: of many such words about one recording only the last waits. */
+  async heard(
+    handBackId: HandBackId,
+    { file, reached, left }: Pick<HeardLetter, 'file' | 'reached' | 'left'>,
+  ): Promise<void> {
+    await this.device();
+    const lane = this.lane(HEARD_LANE);
+    const before = lane.waiting.filter(
+      (l) => l.type === 'heard' && l.file === file && l.handBackId === handBackId,
+    );
+    lane.put([{ type: 'heard', id: newId<MessageId>(), handBackId, file, reached, left }]);
+    if (lane.save === 'kept') await lane.drop(new Set(before.map((l) => l.id)));
+    this.#changed();
   }
 
   /** Says words on a copy: kept here, sent as soon as there is a network. Resolves when they are kept. */

@@ -2,7 +2,7 @@ import type { BankShape, CopyChange, CopyId, HandInId, MarkingChange, Work } fro
 import { call } from '../api/call.ts';
 import type { BytesToSend } from './kept-bytes.ts';
 import { isRefusal } from './lane.ts';
-import type { BankLetter, WordLetter } from './letter.ts';
+import type { BankLetter, HeardLetter, WordLetter } from './letter.ts';
 import { sendOlderBytes } from './older-bytes.ts';
 import type { Post } from './sheet-keeper.ts';
 
@@ -52,6 +52,15 @@ export function copyPost(told: {
 /** Says words on a copy; gives the conversation as it stands then. */
 export const sendWord = (copyId: CopyId, { id, words, place, act }: WordLetter) =>
   call('say', { params: { copyId }, body: { id, words, ...(place && { place }), ...(act && { act }) } });
+
+/** How far something was heard. What was recalled meanwhile is nobody's to hear. */
+export async function sendHeard({ handBackId, file, reached, left }: HeardLetter): Promise<void> {
+  try {
+    await call('heard', { params: { handBackId, file }, body: { reached, left } });
+  } catch (error) {
+    if (!isRefusal(error)) throw error;
+  }
+}
 
 /** What was done with the bank; gives the bank as it stands then, where it is told. */
 export async function sendToBank(letter: BankLetter): Promise<BankShape | null> {

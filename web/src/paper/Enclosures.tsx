@@ -1,5 +1,6 @@
 import type { DocumentState, NoPages } from '@jotmark/core';
 import { Download, ExternalLink, FileQuestion, FileText, Film, Music } from 'lucide-react';
+import { Fragment, type ReactNode } from 'react';
 import { addressOf } from '../api/call.ts';
 import { fileSize } from '../time/words.ts';
 import { ReadAgain } from './ReadAgain.tsx';
@@ -100,14 +101,25 @@ export function hostOf(url: string | null): string {
 }
 
 /** All that came along without pages, and nothing where there is none. */
-export function Enclosures({ documents }: { documents: readonly DocumentState[] }) {
+export function Enclosures({
+  documents,
+  film,
+}: {
+  documents: readonly DocumentState[];
+  /** What stands for a film or a sound that can be marked. */
+  film?: (document: DocumentState) => ReactNode;
+}) {
   const without = documents.filter((d) => d.shows !== 'pages');
   if (without.length === 0) return null;
   return (
-    <div className="mx-auto mb-5 flex max-w-xl flex-col gap-3">
-      {without.map((d) => (
-        <Enclosure key={d.id} document={d} />
-      ))}
+    <div className="mx-auto mb-5 flex max-w-2xl flex-col items-center gap-3">
+      {without.map((d) =>
+        film && (d.shows === 'film' || d.shows === 'sound') ? (
+          <Fragment key={d.id}>{film(d)}</Fragment>
+        ) : (
+          <Enclosure key={d.id} document={d} />
+        ),
+      )}
     </div>
   );
 }

@@ -1,7 +1,7 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { HAND_TOOLS, MOST_PENS, PEN_KEYS, type Pen, type TrayId, type Trays, trayOut } from '@jotmark/core';
 import { Settings2 } from 'lucide-react';
-import { memo, useState } from 'react';
+import { memo, type ReactNode, useState } from 'react';
 import { onDemand } from '../frame/on-demand.tsx';
 import { newId } from '../outbox/new-id.ts';
 import { PenButton, TrayBox } from './PenTray.tsx';
@@ -15,7 +15,13 @@ const SIDES = { left: 'on the left', middle: 'in the middle', right: 'on the rig
 const MOST_TRAYS = 8;
 
 /** The teacher's own trays at the foot of the desk: pens to take, trays to swap, and all that changes them. */
-export const DeskTray = memo(function DeskTray({ hand }: { hand: TraysInHand }) {
+export const DeskTray = memo(function DeskTray({
+  hand,
+  children,
+}: {
+  hand: TraysInHand;
+  children?: ReactNode;
+}) {
   const { trays } = hand;
   const tray = trayOut(trays);
   const [editing, setEditing] = useState<number | null>(null);
@@ -30,13 +36,14 @@ export const DeskTray = memo(function DeskTray({ hand }: { hand: TraysInHand }) 
           onOrder={putPens}
           onChange={(key) => setEditing(PEN_KEYS.indexOf(key as (typeof PEN_KEYS)[number]))}
         />
-        <span className="mx-1 w-px self-stretch bg-line @max-[54rem]:hidden" />
+        <span className="mx-1 w-px self-stretch bg-line @max-[58rem]:hidden" />
         {HAND_TOOLS.map((at) => (
           <PenButton key={at.key} at={at} taken={at.key === hand.taken} onTake={() => hand.take(at.key)} />
         ))}
+        {children}
         <Menu>
           <MenuButton
-            className="flex w-[58px] flex-col @max-[54rem]:w-12 items-center justify-center gap-0.5 rounded-lg px-1 text-[12px] hover:bg-raised"
+            className="flex w-[58px] flex-col @max-[58rem]:w-12 items-center justify-center gap-0.5 rounded-lg px-1 text-[12px] hover:bg-raised"
             aria-label={`Trays: ${tray.name} lies out`}
           >
             <Settings2 size={17} aria-hidden="true" />

@@ -56,7 +56,7 @@ export function PenButton({ at: { key, pen }, taken, sorting = {}, onTake, onCha
       aria-pressed={taken}
       aria-keyshortcuts={key}
       {...tip(titleOf(pen))}
-      className={`relative flex w-14 flex-col @max-[54rem]:w-12 items-center gap-0.5 rounded-lg border-2 pt-2 pb-1 ${taken ? 'border-action bg-raised' : 'border-transparent hover:bg-raised'}`}
+      className={`relative flex w-14 flex-col @max-[58rem]:w-12 items-center gap-0.5 rounded-lg border-2 pt-2 pb-1 ${taken ? 'border-action bg-raised' : 'border-transparent hover:bg-raised'}`}
       onClick={onTake}
       onDoubleClick={onChange}
     >

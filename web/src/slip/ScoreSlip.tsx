@@ -17,9 +17,10 @@ interface Props {
   readonly state: 'open' | 'handed-back' | 'past';
   /** It is the last of its pile. */
   readonly last: boolean;
-  /** In CSS pixels; null: it has the desk to itself. */
-  readonly width: number | null;
-  onWidth?(to: number): void;
+  /** How wide it is, in CSS pixels, and what pulls it; null: it has the desk to itself. */
+  readonly size: { readonly width: number; onWidth(to: number): void } | null;
+  /** What is said about the whole copy. */
+  readonly voice: ReactNode;
   readonly fields: { readonly grade: Ref<HTMLInputElement>; readonly closing: Ref<HTMLTextAreaElement> };
   readonly does: SlipMoves;
   /** What else belongs beside the copy. */
@@ -48,18 +49,18 @@ export const ScoreSlip = memo(function ScoreSlip(p: Props) {
   const notes = p.marks.filter((m) => m.kind === 'note').length;
   return (
     <aside
-      className={`relative ${p.width === null ? 'mx-auto w-full max-w-xl' : 'shrink-0'}`}
-      style={p.width === null ? undefined : { width: p.width }}
+      className={`relative ${p.size === null ? 'mx-auto w-full max-w-xl' : 'shrink-0'}`}
+      style={p.size === null ? undefined : { width: p.size.width }}
       aria-label="Score slip"
     >
-      {p.width !== null && p.onWidth && (
+      {p.size && (
         <Divider
           label="Width of the score slip"
           edge="left"
-          value={p.width}
+          value={p.size.width}
           least={LEAST_SIZES.slip}
           most={MOST_SIZES.slip}
-          onValue={p.onWidth}
+          onValue={p.size.onWidth}
         />
       )}
       <div data-scrolls className="flex h-full flex-col overflow-y-auto">
@@ -89,6 +90,7 @@ export const ScoreSlip = memo(function ScoreSlip(p: Props) {
               areaRef={p.fields.closing}
               onClosing={p.does.onClosing}
             />
+            {p.voice}
           </div>
           <details
             className="mt-5 border-t border-line pt-3"

@@ -5,7 +5,7 @@ import { VoicesContext } from './playing.ts';
 import { usePlayer } from './usePlayer.ts';
 import { Wave } from './Wave.tsx';
 
-interface Props {
+export interface PlayerProps {
   readonly recording: Recording;
   /** What it is called: "Voice note", "What your teacher says about your work". */
   readonly label: string;
@@ -14,13 +14,14 @@ interface Props {
 }
 
 /** Something that was said, to be heard: its wave is where one is and where one goes, its words stand below. */
-export function VoicePlayer({ recording, label, large = false }: Props) {
+export function VoicePlayer({ recording, label, large = false }: PlayerProps) {
   const { heard, tells } = use(VoicesContext);
   const player = usePlayer(recording);
   const [shown, setShown] = useState(large);
   const words = useId();
   const { captions, ms } = recording;
   const Sign = player.playing ? Pause : Play;
+  const begun = player.playing || player.at > 0;
   const far = heard.get(recording.file)?.reached ?? 0;
   return (
     <section aria-label={`${label}, ${clockOf(ms)}`} className="select-text" data-own-pointer>
@@ -41,7 +42,9 @@ export function VoicePlayer({ recording, label, large = false }: Props) {
           {...player.events}
         />
       )}
-      <div className={`flex items-center gap-2 rounded-full bg-margin ${large ? 'h-12 px-2' : 'h-9 px-1'}`}>
+      <div
+        className={`flex items-center rounded-full bg-margin ${large ? 'h-12 gap-2 px-2' : 'h-9 gap-1 pr-1.5 pl-1'}`}
+      >
         <button
           type="button"
           aria-label={player.playing ? `Pause ${label}` : `Play ${label}`}
@@ -58,8 +61,8 @@ export function VoicePlayer({ recording, label, large = false }: Props) {
           onSeek={player.seek}
         />
         <span className="shrink-0 text-[12px] whitespace-nowrap text-soft tabular">
-          {player.playing || player.at > 0 ? `${clockOf(player.at)} / ` : ''}
-          {clockOf(ms)}
+          {large && begun ? `${clockOf(player.at)} / ` : ''}
+          {large || !begun ? clockOf(ms) : clockOf(player.at)}
         </span>
         <button
           type="button"
@@ -74,7 +77,7 @@ export function VoicePlayer({ recording, label, large = false }: Props) {
             type="button"
             aria-expanded={shown}
             aria-controls={words}
-            className={`mr-1 shrink-0 rounded border border-line-strong bg-paper px-1.5 text-[12px] hover:border-action ${large ? 'min-h-9' : ''}`}
+            className={`shrink-0 rounded border border-line-strong bg-paper px-1 text-[12px] hover:border-action ${large ? 'mr-1 min-h-9 min-w-11' : ''}`}
             onClick={() => setShown(!shown)}
           >
             Text

@@ -1,4 +1,4 @@
-import type { Digest, HandBackId, Recording } from '@jotmark/core';
+import type { Digest, Recording } from '@jotmark/core';
 import { createContext } from 'react';
 
 /** What is played on this view, and what becomes of it. */
@@ -13,6 +13,9 @@ export interface VoicesHere {
 }
 
 export const VoicesContext = createContext<VoicesHere>({ heard: new Map(), tells: 'nothing' });
+
+/** The note that is being spoken just now, by its id; null: none. */
+export const SpokenContext = createContext<string | null>(null);
 
 /** Only one recording is heard at a time. */
 let speaking: HTMLMediaElement | null = null;
@@ -58,10 +61,3 @@ export function keepPlace(file: string, ms: number): void {
     // It begins from the front then.
   }
 }
-
-export type HeardBack = {
-  readonly handBackId: HandBackId;
-  readonly file: Digest;
-  readonly reached: number;
-  readonly left: number;
-};

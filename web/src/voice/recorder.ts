@@ -66,6 +66,7 @@ const NOTE_MS = 1000;
 /** The recorder of this tab, outside of React: one recording at a time, which goes on wherever one goes in the app, and ends in the marking it was begun in. */
 export class Recorder {
   #state: RecorderState = IDLE;
+  #standing: Pick<RecorderState, 'phase' | 'take'> = IDLE;
   #worker: Worker | null = null;
   #talk: { made: Talk['made']; seen: Talk['seen'] } = { made: [], seen: [] };
   #captions: { at: number; words: string }[] = [];
@@ -85,6 +86,11 @@ export class Recorder {
 
   get state(): RecorderState {
     return this.#state;
+  }
+
+  /** What it does and on what; the same value while only time and level change. */
+  get standing(): Pick<RecorderState, 'phase' | 'take'> {
+    return this.#standing;
   }
 
   readonly subscribe = (watcher: () => void): (() => void) => {
@@ -214,6 +220,9 @@ export class Recorder {
     const { phase, take, ms } = this.#state;
     if (phase !== 'recording' || !take) return;
     if (!take.clip && ms < LEAST_MS && this.#now() < LEAST_MS) return this.#dropFor('too-short');
+    // What was heard last is settled first.
+    this.#deafen?.();
+    this.#deafen = null;
     const whole = this.#wholeTake(take);
     this.#stop();
     this.#set({ ...this.#state, phase: 'settling', take: whole, sees: null, heard: '' });
@@ -341,6 +350,8 @@ export class Recorder {
 
   #set(next: RecorderState): void {
     this.#state = next;
+    const { phase, take } = next;
+    if (phase !== this.#standing.phase || take !== this.#standing.take) this.#standing = { phase, take };
     for (const watcher of this.#watchers) watcher();
   }
 

@@ -1,0 +1,93 @@
+import { clockOf, MOST_CLIP_MS, MOST_VOICE_MS } from '@jotmark/core';
+import { Square, Trash2 } from 'lucide-react';
+import { useEffect, useRef } from 'react';
+import { recorder } from './recorder.ts';
+import { useRecorder } from './useRecorder.ts';
+
+const METER = 14;
+
+/** What is being recorded: how long, how loud, what was heard; stopped by the same key, or thrown away. */
+export function RecordingBar() {
+  const { phase, ms, level, heard, take, sees, standIn } = useRecorder();
+  const video = useRef<HTMLVideoElement>(null);
+  useEffect(() => {
+    if (video.current) video.current.srcObject = sees;
+  }, [sees]);
+  if (phase === 'idle') return null;
+  const most = take?.clip ? MOST_CLIP_MS : MOST_VOICE_MS;
+  const what = take?.clip ? 'Recording a clip' : 'Recording';
+  return (
+    <section
+      aria-label="Recorder"
+      className="flex max-w-xl flex-col gap-1.5 rounded-xl border border-action bg-raised px-3 py-2 shadow-lg"
+      data-own-pointer
+    >
+      {sees && <video ref={video} autoPlay muted playsInline className="mx-auto h-40 rounded bg-black" />}
+      <div className="flex items-center gap-3">
+        <span
+          aria-hidden="true"
+          className={`size-3 shrink-0 rounded-full bg-garnet ${phase === 'recording' ? 'motion-safe:animate-pulse' : 'opacity-30'}`}
+        />
+        {phase === 'recording' ? (
+          <>
+            <span className="font-semibold whitespace-nowrap tabular">
+              {what} {clockOf(ms)}
+              <span className="font-normal text-soft"> / {clockOf(most)}</span>
+            </span>
+            <Meter level={level} />
+            <button
+              type="button"
+              className="act !min-h-8 flex items-center gap-1.5 !px-3 !py-1"
+              onClick={() => recorder.end()}
+            >
+              <Square size={13} fill="currentColor" aria-hidden="true" /> Stop{' '}
+              <span className="font-normal opacity-80">v</span>
+            </button>
+            <button
+              type="button"
+              aria-label="Discard the recording"
+              className="flex items-center gap-1 rounded px-1.5 py-1 text-sm text-soft hover:bg-action-wash hover:text-caution"
+              onClick={() => recorder.drop()}
+            >
+              <Trash2 size={14} aria-hidden="true" /> Discard
+            </button>
+          </>
+        ) : (
+          <span className="text-soft">
+            {phase === 'opening' ? 'Waiting for the microphone …' : 'Making the recording ready …'}
+          </span>
+        )}
+      </div>
+      {phase === 'recording' && (heard || standIn) && (
+        <p className="min-h-5 text-[13px] text-soft">
+          {heard || 'A stand-in speaks here: this device has no microphone.'}
+        </p>
+      )}
+      <p role="status" className="sr-only">
+        {phase === 'recording' ? `${what}. Press v again to stop.` : ''}
+      </p>
+    </section>
+  );
+}
+
+function Meter({ level }: { level: number }) {
+  const lit = Math.round(level * METER);
+  return (
+    <span
+      role="meter"
+      aria-label="Level"
+      aria-valuemin={0}
+      aria-valuemax={100}
+      aria-valuenow={Math.round(level * 100)}
+      className="flex h-5 items-center gap-0.5"
+    >
+      {Array.from({ length: METER }, (_, i) => (
+        <span
+          key={i}
+          className={`w-1 rounded-full ${i < lit ? (i > METER - 3 ? 'bg-caution' : 'bg-action') : 'bg-line-strong'}`}
+          style={{ height: `${40 + (60 * i) / METER}%` }}
+        />
+      ))}
+    </span>
+  );
+}
