@@ -29,5 +29,33 @@ for (const [name, lines] of Object.entries(SENTENCES)) {
   about[name] = { ms: made.ms, peaks: made.peaks };
   console.log(`${name}: ${made.ms} ms, ${readFileSync(ogg).length} bytes, ${made.lufs.toFixed(1)} LUFS`);
 }
+// A short clip of the stand-in camera: a pencil that goes along a line, with one of the sentences.
+const clip = join(to, 'clip.webm');
+const seconds = about.evidence.ms / 1000;
+const pencil =
+  "drawbox=x='20+t*34':y='120+30*sin(t*2)':w=10:h=10:color=0x1f63b5:t=fill,drawbox=x=20:y=180:w=280:h=2:color=0x24262a:t=fill";
+const film = [
+  '-f',
+  'lavfi',
+  '-i',
+  `color=c=0xfffefb:s=320x240:r=10:d=${seconds}`,
+  '-i',
+  join(to, 'evidence.ogg'),
+];
+const made = [
+  '-vf',
+  pencil,
+  '-c:v',
+  'libvpx',
+  '-b:v',
+  '40k',
+  '-c:a',
+  'copy',
+  '-shortest',
+  '-map_metadata',
+  '-1',
+];
+execFileSync('ffmpeg', ['-v', 'error', '-y', ...film, ...made, clip]);
+about.clip = { ms: about.evidence.ms, peaks: [] };
 writeFileSync(join(to, 'about.json'), `${JSON.stringify(about)}\n`);
 rmSync(folder, { recursive: true });

@@ -230,9 +230,9 @@ function ring(chance: Chance, place: AnswerPlace): number[] {
 
 /** Changes that put the marks, the grade and the closing words, and call the copy marked. */
 export function changesFor(
-  maker: MarkMaker,
+  maker: Pick<MarkMaker, 'newId'>,
   marks: readonly Mark[],
-  slip: { grade: number; closing: string; voice: Recording | null; done: boolean } | null,
+  slip: { grade: number | null; closing: string; voice: Recording | null; done: boolean } | null,
 ): MarkingChange[] {
   const id = () => maker.newId<ChangeId>();
   const changes: MarkingChange[] = marks.map((mark) => ({
@@ -243,8 +243,10 @@ export function changesFor(
     was: null,
   }));
   if (slip) {
-    changes.push({ id: id(), base: null, type: 'write', field: 'grade', value: slip.grade, was: null });
-    changes.push({ id: id(), base: null, type: 'write', field: 'closing', value: slip.closing, was: '' });
+    if (slip.grade !== null)
+      changes.push({ id: id(), base: null, type: 'write', field: 'grade', value: slip.grade, was: null });
+    if (slip.closing)
+      changes.push({ id: id(), base: null, type: 'write', field: 'closing', value: slip.closing, was: '' });
     if (slip.voice)
       changes.push({ id: id(), base: null, type: 'write', field: 'voice', value: slip.voice, was: null });
     if (slip.done)

@@ -24,11 +24,14 @@ import {
   type Opener,
   readWorksheet,
   setAssignment,
+  takeChanges,
   takeCopyChanges,
 } from '@jotmark/server';
 import { answerOf } from '../answers/answers.ts';
 import type { Chance } from '../chance.ts';
 import { questionsOf, type Worksheet } from '../worksheet/worksheets.ts';
+import { changesFor } from './marks.ts';
+import { filmed as filmedClip, onFilm, recorded } from './voices.ts';
 
 /** Files that students bring along, shipped as they are: a document, a photo of a page, a film. */
 export const asset = (name: string) => fileURLToPath(new URL(`../../assets/${name}`, import.meta.url));
@@ -165,7 +168,7 @@ export async function fieldWalk(
     const copyId = set.copies.get(student.id)!;
     house.setClock(dueAt - hours * 3_600_000);
     await add(copyId);
-    await handIn(house, student, copyId, { id: newId(house), cover, claimedAt: null });
+    return handIn(house, student, copyId, { id: newId(house), cover, claimedAt: null });
   };
   const file = (name: string) => async (copyId: CopyId) => {
     // Whatever happens to the file it was read from, the shipped one stays as it is.
@@ -175,13 +178,20 @@ export async function fieldWalk(
   };
   await bring(0, 30, file('my walk.docx'), 'My brother came along, he is the one in the yellow coat.');
   await bring(2, 20, file('page by hand.jpg'));
-  await bring(5, 9, async (copyId) => {
-    await file('walk.webm')(copyId);
+  let film: DocumentId | null = null;
+  const filmed = await bring(5, 9, async (copyId) => {
+    film = (await file('walk.webm')(copyId)).id;
     await file('page by hand.jpg')(copyId);
   });
   await bring(7, 4, (copyId) =>
     addLink(house, copyId, 'https://maps.hollin.example/walks/chidubem', 'My walk on the school map'),
   );
   await bring(11, -5, file('my walk.docx'), 'Sorry it is late, the ferry did not go.');
+  // One is begun: a film takes marks at its moments.
+  house.setClock(dueAt + 20 * 3_600_000);
+  const maker = { newId: <T extends string>() => newId<T>(house), now: () => house.now() };
+  const marks = onFilm(film!, maker, await recorded(house, teacher, 'evidence'));
+  const slip = { grade: null, closing: '', voice: await filmedClip(house, teacher), done: false };
+  await takeChanges(house, teacher, { handInId: filmed }, changesFor(maker, marks, slip));
   return set.copies;
 }

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import {
   captionsOf,
   type Digest,
+  type DocumentId,
   digestOf,
   isMarginMark,
   type Mark,
@@ -21,6 +22,9 @@ import type { MarkMaker } from './marks.ts';
 const ASSETS = new URL('../../assets/voice/', import.meta.url);
 const About = z.record(z.string(), z.object({ ms: z.number(), peaks: z.array(z.number()) }));
 
+const about = (name: string) =>
+  About.parse(JSON.parse(readFileSync(new URL('about.json', ASSETS), 'utf8')))[name]!;
+
 /** A teacher's hand: quick, and a little slanted. */
 const HAND: Hand = { size: 6, slant: 0.2, shake: 0.18, spacing: 1.2 };
 /** What is written while one talks, and when the pen begins and stops, as shares of the recording. */
@@ -33,10 +37,24 @@ export async function recorded(
   name: SentenceName,
 ): Promise<Recording> {
   const bytes = new Uint8Array(readFileSync(new URL(`${name}.ogg`, ASSETS)));
-  const { ms, peaks } = About.parse(JSON.parse(readFileSync(new URL('about.json', ASSETS), 'utf8')))[name]!;
+  const { ms, peaks } = about(name);
   await keepWhole(house, teacher, bytes, 'audio/ogg');
   const file: Digest = digestOf(bytes);
   return { file, type: 'audio/ogg', ms, peaks, captions: captionsOf(SENTENCES[name].join('\n'), ms, []) };
+}
+
+/** The same as a clip of the camera. */
+export async function filmed(house: House, teacher: Pick<Person, 'id'>): Promise<Recording> {
+  const bytes = new Uint8Array(readFileSync(new URL('clip.webm', ASSETS)));
+  const { ms } = about('clip');
+  await keepWhole(house, teacher, bytes, 'video/webm');
+  return {
+    file: digestOf(bytes),
+    type: 'video/webm',
+    ms,
+    peaks: [],
+    captions: captionsOf(SENTENCES.evidence.join('\n'), ms, []),
+  };
 }
 
 /** The first note of these marks as it is when it is spoken instead of typed. */
@@ -85,4 +103,42 @@ export function talkedThrough(
     voice: { ...voice, talk: { made, seen: [] } },
   };
   return [...ink, note];
+}
+
+/** What is said about a film at three of its moments: words, a tick, and a voice. */
+export function onFilm(
+  document: DocumentId,
+  maker: Pick<MarkMaker, 'newId' | 'now'>,
+  voice: Recording,
+): Mark[] {
+  const base = (colour: Mark['colour'], focus: string | null) => ({
+    v: 2 as const,
+    id: maker.newId<MarkId>(),
+    document,
+    page: 0,
+    colour,
+    focus,
+    madeAt: maker.now(),
+  });
+  const note = (at: number, words: string, focus: string, colour: Mark['colour']): Mark => ({
+    ...base(colour, focus),
+    kind: 'note',
+    place: { on: 'moment', at },
+    words,
+  });
+  return [
+    {
+      ...base('garnet', null),
+      kind: 'stamp',
+      x: 0,
+      y: 0,
+      size: 20,
+      turn: 0,
+      look: { of: 'sign', sign: 'tick' },
+      points: null,
+      moment: 5600,
+    },
+    note(9000, 'You breathe, and you say so: that is what a map does not show.', 'well put', 'moss'),
+    { ...note(14_200, '', 'accuracy', 'garnet'), voice } as Mark,
+  ];
 }

@@ -70,6 +70,13 @@ export class StandInMicrophone {
     return track;
   }
 
+  /** Speaks although no track listens, for who only writes it down. Gives how to end it. */
+  listen(): () => void {
+    if (this.#speaking) return () => {};
+    this.#begin();
+    return () => this.#hush();
+  }
+
   #sound(name: SentenceName): Promise<AudioBuffer> {
     const known =
       this.#sounds.get(name) ??

@@ -19,17 +19,20 @@ export class StandInRecognition {
   onend: (() => void) | null = null;
   #clock: ReturnType<typeof setInterval> | undefined;
   #settled = 0;
+  #hush = () => {};
   #since = 0;
 
   start(): void {
     const heard = standInMicrophone();
     this.#since = heard.now;
     this.#settled = 0;
+    this.#hush = heard.listen();
     this.#clock = setInterval(() => this.#listen(heard), EVERY_MS);
   }
 
   stop(): void {
     clearInterval(this.#clock);
+    this.#hush();
     this.onend?.();
   }
 

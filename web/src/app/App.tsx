@@ -8,6 +8,7 @@ import { SessionProvider, useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TipLayer } from '../frame/TipLayer.tsx';
 import { OutboxLine } from '../outbox/OutboxLine.tsx';
+import { LeftTakes } from '../voice/LeftTakes.tsx';
 import { GhostsHere } from '../words/ghosts.ts';
 import { Fallen } from './Fallen.tsx';
 import { wasLoadedAnew } from './later.tsx';
@@ -132,6 +133,7 @@ export function App() {
     <QueryClientProvider client={client}>
       <SessionProvider>
         <OutboxLine />
+        <LeftTakes />
         <Fallen>
           <BrowserRouter useTransitions={false}>
             <Views />

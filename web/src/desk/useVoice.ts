@@ -117,7 +117,6 @@ export function useVoice({ desk, me, keeper, fixed, paper, marks, hand, flush }:
       handInId: desk.handIn.id,
       place,
       clip,
-      dictates: true,
       standIns,
     });
   };
@@ -128,8 +127,6 @@ export function useVoice({ desk, me, keeper, fixed, paper, marks, hand, flush }:
     () =>
       recorder.hear((news) => {
         if (news.of !== 'kept') return void toast(TROUBLE[news.why]);
-        if (news.recovered)
-          toast.success('A recording that was cut off was kept. It stands where you made it.');
         const { place, handInId } = news.take;
         if (handInId !== desk.handIn.id || place.of !== 'note' || news.recovered) return;
         const now = keeper.view.sheet.marks.get(place.note.id)?.value;

@@ -52,6 +52,11 @@ export function useFilm(document: DocumentId) {
     );
     element.currentTime = MOST_FILM_MS / 1000;
   };
+  // What is known before it is in the page is told to nobody.
+  const begin = useRef(measure);
+  useEffect(() => {
+    if ((media.current?.readyState ?? 0) >= HTMLMediaElement.HAVE_METADATA) begin.current();
+  }, []);
   return {
     media,
     at,

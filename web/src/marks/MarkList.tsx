@@ -1,10 +1,10 @@
-import type { Mark, MarkKind } from '@jotmark/core';
+import type { Mark } from '@jotmark/core';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useDeferredValue, useLayoutEffect, useRef, useState } from 'react';
 import { ALL_UP_TO } from '../frame/useRowsInSight.ts';
 import { useSameList } from '../frame/useSameList.ts';
 import { FocusSignGlyph } from '../look/glyphs.tsx';
-import { ANY, chooseMarks, thereAre, type Wanted } from './choose.ts';
+import { ANY, chooseMarks, type LookedFor, thereAre, type Wanted } from './choose.ts';
 import { describeMark, KIND_WORDS } from './describe.ts';
 
 /** From so many marks on one chooses among them. */
@@ -60,7 +60,7 @@ const Lines = memo(function Lines({
             className="field !min-h-8 !py-1"
             aria-label="Kind of marks"
             value={wanted.kind ?? ''}
-            onChange={(e) => onWant({ ...wanted, kind: (e.target.value || null) as MarkKind | null })}
+            onChange={(e) => onWant({ ...wanted, kind: (e.target.value || null) as LookedFor | null })}
           >
             <option value="">all kinds</option>
             {there.kinds.map((kind) => (

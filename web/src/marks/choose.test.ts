@@ -1,4 +1,4 @@
-import { type DocumentId, type Mark, type MarkId, makeId } from '@jotmark/core';
+import { type Digest, type DocumentId, type Mark, type MarkId, makeId } from '@jotmark/core';
 import { describe, expect, test } from 'vitest';
 import { ANY, chooseMarks, thereAre } from './choose.ts';
 
@@ -30,7 +30,25 @@ const tick: Mark = {
 };
 const all = [note(2, 'Größe fehlt', 'accuracy'), note(1, 'Which hill?', 'wording'), tick];
 
+const spoken: Mark = {
+  ...(note(3, '', 'accuracy') as Extract<Mark, { kind: 'note' }>),
+  voice: {
+    file: 'a'.repeat(64) as Digest,
+    type: 'audio/ogg',
+    ms: 4000,
+    peaks: [],
+    captions: [{ at: 0, words: 'Look at the scale bar.' }],
+  },
+};
+
 describe('choosing among marks', () => {
+  test('what is spoken is a kind of its own, and found by what is said in it', () => {
+    expect(thereAre([...all, spoken]).kinds).toEqual(['note', 'stamp', 'voice']);
+    expect(chooseMarks([...all, spoken], { ...ANY, kind: 'voice' })).toEqual([spoken]);
+    expect(chooseMarks([...all, spoken], { ...ANY, words: 'scale bar' })).toEqual([spoken]);
+    expect(chooseMarks([...all, spoken], { ...ANY, focus: 'accuracy' })).toHaveLength(2);
+  });
+
   test('gives them in reading order', () => {
     expect(chooseMarks(all, ANY).map((m) => m.id)).toEqual([id(9), id(1), id(2)]);
   });

@@ -12,7 +12,8 @@ import {
 } from '@jotmark/core';
 
 /** What kinds of marks are called. */
-export const KIND_WORDS: Readonly<Record<MarkKind, string>> = {
+export const KIND_WORDS: Readonly<Record<MarkKind | 'voice', string>> = {
+  voice: 'voice notes and clips',
   ink: 'pen strokes',
   highlight: 'highlights',
   note: 'notes',

@@ -1,6 +1,7 @@
 import { clockOf, MOST_CLIP_MS, MOST_VOICE_MS } from '@jotmark/core';
 import { Square, Trash2 } from 'lucide-react';
 import { useEffect, useRef } from 'react';
+import { tip } from '../frame/tip.ts';
 import { recorder } from './recorder.ts';
 import { useRecorder } from './useRecorder.ts';
 
@@ -8,7 +9,7 @@ const METER = 14;
 
 /** What is being recorded: how long, how loud, what was heard; stopped by the same key, or thrown away. */
 export function RecordingBar() {
-  const { phase, ms, level, heard, take, sees, standIn } = useRecorder();
+  const { phase, ms, level, heard, take, sees, standIn, writes } = useRecorder();
   const video = useRef<HTMLVideoElement>(null);
   useEffect(() => {
     if (video.current) video.current.srcObject = sees;
@@ -58,10 +59,23 @@ export function RecordingBar() {
           </span>
         )}
       </div>
-      {phase === 'recording' && (heard || standIn) && (
-        <p className="min-h-5 text-[13px] text-soft">
-          {heard || 'A stand-in speaks here: this device has no microphone.'}
-        </p>
+      {phase === 'recording' && (
+        <div className="flex items-start gap-2 text-[13px] text-soft">
+          <p className="min-h-5 min-w-0 flex-1">{heard || heardNothing(writes, standIn)}</p>
+          {writes !== null && (
+            <button
+              type="button"
+              aria-pressed={writes}
+              {...tip(
+                'Write down what you say, as text for the student. Some browsers send it to their maker for that.',
+              )}
+              className={`shrink-0 rounded border px-1.5 ${writes ? 'border-action bg-action-wash text-action' : 'border-line-strong'}`}
+              onClick={() => recorder.writeDown(!writes)}
+            >
+              Text
+            </button>
+          )}
+        </div>
       )}
       <p role="status" className="sr-only">
         {phase === 'recording' ? `${what}. Press v again to stop.` : ''}
@@ -90,4 +104,11 @@ function Meter({ level }: { level: number }) {
       ))}
     </span>
   );
+}
+
+function heardNothing(writes: boolean | null, standIn: boolean): string {
+  if (writes === null)
+    return 'This browser cannot write down what you say. Its text can be typed afterwards.';
+  if (standIn) return 'A stand-in speaks here: this device has no microphone.';
+  return writes ? 'Listening …' : '';
 }

@@ -63,3 +63,23 @@ export function dictate({ Recognition }: Devices, hear: Hearing): () => void {
     recognition.stop();
   };
 }
+
+const WISH = 'jotmark.writes-down';
+
+/** Whether one wants what one records written down; null: never said. Browsers may send it to their makers for that, so they are not asked to unasked. */
+export function wishesText(): boolean | null {
+  try {
+    const kept = localStorage.getItem(WISH);
+    return kept === null ? null : kept === 'yes';
+  } catch {
+    return null;
+  }
+}
+
+export function keepWish(on: boolean): void {
+  try {
+    localStorage.setItem(WISH, on ? 'yes' : 'no');
+  } catch {
+    // It is asked for anew the next time.
+  }
+}

@@ -11,7 +11,7 @@ import {
 import { newId } from '../outbox/new-id.ts';
 import { ClipCamera } from './clip-camera.ts';
 import { type Devices, devices } from './devices.ts';
-import { dictate } from './dictation.ts';
+import { dictate, keepWish, wishesText } from './dictation.ts';
 import { forgetLeft, holdTake, leftTakes, rememberLeft } from './left.ts';
 import { Microphone } from './microphone.ts';
 import { settleTake } from './settle.ts';
@@ -31,6 +31,8 @@ export interface RecorderState {
   /** Of a clip: what the camera sees. */
   readonly sees: MediaStream | null;
   readonly standIn: boolean;
+  /** Whether what is said is written down; null: this browser cannot. */
+  readonly writes: boolean | null;
 }
 
 const IDLE: RecorderState = {
@@ -41,6 +43,7 @@ const IDLE: RecorderState = {
   heard: '',
   sees: null,
   standIn: false,
+  writes: null,
 };
 
 export interface Wish {
@@ -49,8 +52,6 @@ export interface Wish {
   readonly handInId: HandInId;
   readonly place: VoicePlace;
   readonly clip: boolean;
-  /** Whether what is said is written down too. */
-  readonly dictates: boolean;
   readonly standIns: boolean;
 }
 
@@ -71,6 +72,7 @@ export class Recorder {
   #talk: { made: Talk['made']; seen: Talk['seen'] } = { made: [], seen: [] };
   #captions: { at: number; words: string }[] = [];
   #startedAt = 0;
+  #from: Devices | null = null;
   #release: (() => void) | null = null;
   #deafen: (() => void) | null = null;
   #clip: ClipCamera | null = null;
@@ -127,14 +129,14 @@ export class Recorder {
         talk: { made: [], seen: [] },
         captions: [],
       };
-      await this.#start(take, from, clip, wish.dictates);
+      await this.#start(take, from, clip);
     } catch (error) {
       this.#set(IDLE);
       this.#tell({ of: 'trouble', why: troubleOf(error, wish.clip) });
     }
   }
 
-  async #start(take: Take, from: Devices, clip: ClipCamera | null, dictates: boolean): Promise<void> {
+  async #start(take: Take, from: Devices, clip: ClipCamera | null): Promise<void> {
     this.#talk = { made: [], seen: [] };
     this.#captions = [];
     this.#clip = clip;
@@ -153,6 +155,7 @@ export class Recorder {
       heard: '',
       sees: clip?.stream ?? null,
       standIn: from.standIn,
+      writes: null,
     });
     clip?.start({
       part: (n, bytes) => this.#post({ kind: 'clip-part', id: take.id, n, bytes }, [bytes]),
@@ -162,9 +165,20 @@ export class Recorder {
       },
       lost: () => this.#endFor('unplugged'),
     });
-    if (dictates) this.#listenTo(from);
+    this.#from = from;
+    this.writeDown(wishesText() ?? from.standIn, false);
     // Let go while the browser was still asking.
     if (this.#ending) this.end();
+  }
+
+  /** Whether what is said is written down too, from now on; `keep`: that is one's wish for later recordings as well. */
+  writeDown(on: boolean, keep = true): void {
+    if (keep) keepWish(on);
+    this.#deafen?.();
+    this.#deafen = null;
+    const from = this.#from;
+    if (on && from?.Recognition && this.#state.phase === 'recording') this.#listenTo(from);
+    this.#set({ ...this.#state, heard: '', writes: from?.Recognition ? on : null });
   }
 
   #listenTo(from: Devices): void {
@@ -179,8 +193,8 @@ export class Recorder {
         began = null;
         this.#note();
       },
-      // Captions can be typed; that nothing is written down is seen by there being nothing.
-      deaf: () => {},
+      // Captions can be typed.
+      deaf: () => this.#set({ ...this.#state, heard: '', writes: null }),
     });
   }
 

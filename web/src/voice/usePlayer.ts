@@ -59,6 +59,10 @@ export function usePlayer(recording: Recording) {
     [recording],
   );
 
+  const misplays = () => {
+    setPlaying(false);
+    setTrouble(fails() ? 'trying' : 'broken');
+  };
   const seek = (ms: number) => {
     const to = Math.max(0, Math.min(length, ms));
     if (media.current) media.current.currentTime = to / 1000;
@@ -75,14 +79,17 @@ export function usePlayer(recording: Recording) {
     speed,
     toggle() {
       const element = media.current;
-      if (!element) return;
+      if (!element || !address) return;
       if (playing) return element.pause();
       const from = at >= length - NEAR_END_MS ? 0 : at;
       if (Math.abs(element.currentTime * 1000 - from) > 50) element.currentTime = from / 1000;
       element.playbackRate = speed;
       speaks(element);
       setTrouble('none');
-      element.play().catch(() => {});
+      element.play().catch((error: unknown) => {
+        // It may have failed before anybody listened.
+        if (error instanceof DOMException && error.name === 'NotSupportedError') misplays();
+      });
     },
     seek,
     faster() {
@@ -103,10 +110,7 @@ export function usePlayer(recording: Recording) {
         tell(length, true);
         if (recording.talk) newest.current.onTalk?.(recording, length);
       },
-      onError: () => {
-        setPlaying(false);
-        setTrouble(fails() ? 'trying' : 'broken');
-      },
+      onError: misplays,
       onLoadedMetadata: () => {
         if (media.current && at > 0) media.current.currentTime = Math.min(at, length) / 1000;
         setTrouble('none');

@@ -1,14 +1,15 @@
 import type { MarginMark } from '@jotmark/core';
-import { Bold, Italic, Link2, List, Paperclip, Sigma } from 'lucide-react';
+import { Bold, Italic, Link2, List, Mic, Paperclip, Sigma } from 'lucide-react';
 import { type KeyboardEvent, type RefObject, use, useRef, useState } from 'react';
 import { onDemand } from '../frame/on-demand.tsx';
 import { afterPress } from '../frame/press.ts';
 import { useHere } from '../frame/session.tsx';
 import { tip } from '../frame/tip.ts';
-import { formedBy, listed, putIn, type Selected, selectedIn, wrapped } from './form.ts';
+import { formedBy, listed, putIn, type Selected, saidAt, selectedIn, wrapped } from './form.ts';
 import { GhostsHere } from './ghosts.ts';
 
 const MoreTools = onDemand(() => import('./MoreTools.tsx').then((m) => m.MoreTools));
+const DictateTool = onDemand(() => import('./DictateTool.tsx').then((m) => m.DictateTool));
 
 interface Props {
   readonly label: string;
@@ -33,7 +34,7 @@ interface Props {
 export function WordsField(p: Props) {
   const { field } = p;
   const [on, setOn] = useState(false);
-  const [tool, setTool] = useState<'link' | 'formula' | 'file' | null>(null);
+  const [tool, setTool] = useState<'link' | 'formula' | 'file' | 'dictate' | null>(null);
   const Ghosts = use(GhostsHere);
   const role = useHere().session.person?.role;
   const holder = useRef<HTMLDivElement>(null);
@@ -64,6 +65,7 @@ export function WordsField(p: Props) {
     ['List', List, () => put(listed(selected()))],
     ['Link', Link2, () => setTool('link')],
     ['Formula', Sigma, () => setTool('formula')],
+    ['Dictate', Mic, () => setTool(tool === 'dictate' ? null : 'dictate')],
     // Files are laid beside words by teachers.
     ...(role === 'teacher' ? ([['File', Paperclip, () => setTool('file')]] as const) : []),
   ] as const;
@@ -110,6 +112,7 @@ export function WordsField(p: Props) {
               type="button"
               tabIndex={-1}
               aria-label={label}
+              aria-pressed={label === 'Dictate' ? tool === 'dictate' : undefined}
               {...tip(label)}
               className="grid size-6 place-items-center rounded hover:bg-action-wash hover:text-action"
               onClick={act}
@@ -119,7 +122,10 @@ export function WordsField(p: Props) {
           ))}
         </div>
       )}
-      {tool && (
+      {tool === 'dictate' && (
+        <DictateTool onSay={(said) => put(saidAt(selected(), said))} onEnd={() => setTool(null)} />
+      )}
+      {tool && tool !== 'dictate' && (
         <MoreTools
           tool={tool}
           selected={selected}

@@ -75,3 +75,12 @@ export const selectedIn = (el: HTMLTextAreaElement): Selected => ({
   start: el.selectionStart,
   end: el.selectionEnd,
 });
+
+/** Words that were said, where the cursor is: parted by spaces from what stands before and behind. */
+export function saidAt({ words, start, end }: Selected, said: string): Selected {
+  const before = words.slice(0, start);
+  const behind = words.slice(end);
+  const piece = `${/(^|\s)$/.test(before) ? '' : ' '}${said}${/^(\s|$)/.test(behind) ? '' : ' '}`;
+  const at = start + piece.length;
+  return { words: before + piece + behind, start: at, end: at };
+}
