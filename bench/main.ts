@@ -11,6 +11,7 @@ import { manyFigures } from './many.ts';
 import { pageFigures } from './pages.ts';
 import { roomFigures } from './room.ts';
 import { settingFigures } from './setting.ts';
+import { voiceFigures } from './voice.ts';
 import { wireFigures } from './wire.ts';
 import { wordFigures } from './words.ts';
 
@@ -26,6 +27,7 @@ const running = await serve(
     DATABASE_URL: database.url('bench'),
     PORT: '0',
     WEB_DIR: join(ROOT, 'web/dist'),
+    STAND_IN_DIR: join(ROOT, 'school'),
     LOG_LEVEL: 'error',
   }),
 );
@@ -41,6 +43,7 @@ const parts: Record<string, () => Promise<Figure[]>> = {
   many: () => manyFigures(running),
   wire: () => wireFigures(running),
   words: wordFigures,
+  voice: () => voiceFigures(running),
 };
 const figures: Figure[] = [];
 for (const [name, part] of Object.entries(parts)) if (!only || only === name) figures.push(...(await part()));

@@ -22,7 +22,7 @@ for (const [name, lines] of Object.entries(SENTENCES)) {
   const made = prepareVoice(
     new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length)),
   );
-  writeFileSync(raw, Buffer.from(made.samples.buffer));
+  writeFileSync(raw, Buffer.from(made.samples(0, made.length).slice().buffer));
   execFileSync('ffmpeg', ['-v', 'error', '-y', ...form, '-i', raw, wav]);
   const ogg = join(to, `${name}.ogg`);
   execFileSync('opusenc', ['--quiet', '--bitrate', '24', '--downmix-mono', '--discard-comments', wav, ogg]);

@@ -86,6 +86,7 @@ export * from './room/room.ts';
 export * from './rubric/rubric.ts';
 export * from './sound/even.ts';
 export * from './sound/loudness.ts';
+export * from './sound/meter.ts';
 export * from './sound/peaks.ts';
 export * from './sound/prepare.ts';
 export * from './sound/resample.ts';

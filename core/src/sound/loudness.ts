@@ -44,29 +44,69 @@ export const loudnessOf = (meanSquare: number): number =>
   meanSquare > 0 ? -0.691 + 10 * Math.log10(meanSquare) : Number.NEGATIVE_INFINITY;
 const meanSquareOf = (lufs: number): number => 10 ** ((lufs + 0.691) / 10);
 
-/** The mean squares of the K-weighted samples, one for each 100 ms; what is left at the end is left out. */
-export function weightedHops(samples: Float32Array, rate: number): Float64Array {
-  const one = shelf(rate);
-  const two = highPass(rate);
-  const hop = Math.round(rate / HOPS_A_SECOND);
-  const out = new Float64Array(Math.floor(samples.length / hop));
+/** The mean squares of K-weighted samples, one for each 100 ms, a part at a time; what is left at the end is left out. */
+export class WeightedHops {
+  readonly #one: Biquad;
+  readonly #two: Biquad;
+  readonly #hop: number;
+  #hops = new Float64Array(64);
+  #n = 0;
+  #sum = 0;
+  #filled = 0;
   // Both filters in their transposed second form: two memories each.
-  let [p1, p2, r1, r2] = [0, 0, 0, 0];
-  for (let h = 0, i = 0; h < out.length; h++) {
-    let sum = 0;
-    for (const end = i + hop; i < end; i++) {
-      const x = samples[i]!;
-      const y = one.b[0] * x + p1;
-      p1 = one.b[1] * x - one.a[0] * y + p2;
-      p2 = one.b[2] * x - one.a[1] * y;
-      const z = two.b[0] * y + r1;
-      r1 = two.b[1] * y - two.a[0] * z + r2;
-      r2 = two.b[2] * y - two.a[1] * z;
-      sum += z * z;
-    }
-    out[h] = sum / hop;
+  #p1 = 0;
+  #p2 = 0;
+  #r1 = 0;
+  #r2 = 0;
+
+  constructor(rate: number) {
+    this.#one = shelf(rate);
+    this.#two = highPass(rate);
+    this.#hop = Math.round(rate / HOPS_A_SECOND);
   }
-  return out;
+
+  push(samples: Float32Array): void {
+    const { b: b1, a: a1 } = this.#one;
+    const { a: a2, b: b2 } = this.#two;
+    let [p1, p2, r1, r2] = [this.#p1, this.#p2, this.#r1, this.#r2];
+    for (let i = 0; i < samples.length; i++) {
+      const x = samples[i]!;
+      const y = b1[0] * x + p1;
+      p1 = b1[1] * x - a1[0] * y + p2;
+      p2 = b1[2] * x - a1[1] * y;
+      const z = b2[0] * y + r1;
+      r1 = b2[1] * y - a2[0] * z + r2;
+      r2 = b2[2] * y - a2[1] * z;
+      this.#sum += z * z;
+      if (++this.#filled === this.#hop) this.#keep();
+    }
+    this.#p1 = p1;
+    this.#p2 = p2;
+    this.#r1 = r1;
+    this.#r2 = r2;
+  }
+
+  #keep(): void {
+    if (this.#n === this.#hops.length) {
+      const more = new Float64Array(2 * this.#n);
+      more.set(this.#hops);
+      this.#hops = more;
+    }
+    this.#hops[this.#n++] = this.#sum / this.#hop;
+    this.#sum = 0;
+    this.#filled = 0;
+  }
+
+  get all(): Float64Array {
+    return this.#hops.subarray(0, this.#n);
+  }
+}
+
+/** The same of samples that are all there. */
+export function weightedHops(samples: Float32Array, rate: number): Float64Array {
+  const hops = new WeightedHops(rate);
+  hops.push(samples);
+  return hops.all;
 }
 
 /** Integrated loudness in LUFS of weighted hops; null: it is shorter than a block, or nothing in it passes the gates. */

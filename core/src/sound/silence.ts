@@ -19,17 +19,11 @@ const LEAST_FRAMES = 3;
 
 /**
  * Where in a recording something is said, with a breath before and behind it; null: nowhere. The room's own noise is what the quietest tenth of it has.
- * Pauses between words stay: they belong to what is said.
+ * Pauses between words stay: they belong to what is said. `frames` are the mean squares of each `size` samples of all `length`.
  */
-export function heardIn(samples: Float32Array, rate: number): Spoken | null {
-  const size = Math.round(rate * FRAME_S);
-  const levels = new Float64Array(Math.floor(samples.length / size));
-  for (let f = 0; f < levels.length; f++) {
-    let sum = 0;
-    for (let i = f * size; i < (f + 1) * size; i++) sum += samples[i]! ** 2;
-    levels[f] = 10 * Math.log10(sum / size + 1e-12);
-  }
-  if (levels.length === 0) return null;
+export function spokenIn(frames: Float64Array, size: number, length: number): Spoken | null {
+  if (frames.length === 0) return null;
+  const levels = frames.map((meanSquare) => 10 * Math.log10(meanSquare + 1e-12));
   const sorted = levels.toSorted();
   const room = sorted[Math.floor(sorted.length / 10)]!;
   const loudest = sorted.at(-1)!;
@@ -38,9 +32,10 @@ export function heardIn(samples: Float32Array, rate: number): Spoken | null {
   const first = runFrom(levels, gate, 1);
   if (first === null) return null;
   const last = runFrom(levels, gate, -1)!;
+  const second = size / FRAME_S;
   return {
-    from: Math.max(0, first * size - Math.round(LEAD_S * rate)),
-    to: Math.min(samples.length, (last + 1) * size + Math.round(TAIL_S * rate)),
+    from: Math.max(0, first * size - Math.round(LEAD_S * second)),
+    to: Math.min(length, (last + 1) * size + Math.round(TAIL_S * second)),
   };
 }
 

@@ -1,11 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { limit, makeEven, TARGET_LUFS } from './even.ts';
+import { evened, faderFor, makeEven, TARGET_LUFS } from './even.ts';
 import { highPass, integratedLoudness, shelf } from './loudness.ts';
+import { FRAME, HOP, measured, VoiceMeter } from './meter.ts';
 import { levelOf, PEAKS, peaksOf } from './peaks.ts';
 import { prepareVoice } from './prepare.ts';
 import { Resampler, VOICE_RATE } from './resample.ts';
-import { heardIn } from './silence.ts';
+import { spokenIn } from './silence.ts';
 
 const sine = (hz: number, seconds: number, amplitude: number, rate: number) =>
   Float32Array.from(
@@ -62,10 +63,12 @@ describe('loudness, after ITU-R BS.1770-4', () => {
   });
 });
 
+const heardIn = (samples: Float32Array) => spokenIn(measured(samples).frames, FRAME, samples.length);
+
 describe('trimming', () => {
   test('silence before and behind goes, but for a breath; pauses stay', () => {
     const said = joined(silence(2), speech(1, 0.2), silence(1.5), speech(1, 0.2), silence(3));
-    const { from, to } = heardIn(said, VOICE_RATE)!;
+    const { from, to } = heardIn(said)!;
     expect(from / VOICE_RATE).toBeCloseTo(1.85, 1);
     // The last burst of this speech ends 0.14 s before its end.
     expect(to / VOICE_RATE).toBeCloseTo(5.61, 1);
@@ -73,13 +76,13 @@ describe('trimming', () => {
 
   test('a room that hums is no voice, and one who talks all the time is not cut', () => {
     const hum = joined(sine(100, 2, 0.004, VOICE_RATE), speech(1, 0.3), sine(100, 2, 0.004, VOICE_RATE));
-    expect(heardIn(hum, VOICE_RATE)!.from / VOICE_RATE).toBeCloseTo(1.85, 1);
+    expect(heardIn(hum)!.from / VOICE_RATE).toBeCloseTo(1.85, 1);
     const all = sine(220, 3, 0.3, VOICE_RATE);
-    expect(heardIn(all, VOICE_RATE)).toEqual({ from: 0, to: all.length });
+    expect(heardIn(all)).toEqual({ from: 0, to: all.length });
   });
 
   test('nothing but silence, and a click, is nothing', () => {
-    expect(heardIn(silence(5), VOICE_RATE)).toBeNull();
+    expect(heardIn(silence(5))).toBeNull();
     const click = silence(2);
     click[VOICE_RATE] = 0.9;
     expect(prepareVoice(click)).toBeNull();
@@ -95,7 +98,7 @@ describe('making it even', () => {
       joined(speech(5, 0.3), speech(5, 0.08)),
       joined(speech(4, 0.05), silence(2), speech(4, 0.5)),
     ]) {
-      const { samples, lufs } = makeEven(said, VOICE_RATE);
+      const { samples, lufs } = makeEven(said);
       expect(Math.abs(integratedLoudness(samples, VOICE_RATE)! - TARGET_LUFS)).toBeLessThan(1);
       expect(lufs).toBeCloseTo(integratedLoudness(samples, VOICE_RATE)!, 1);
       expect(samples.every((s) => Math.abs(s) <= 0.795)).toBe(true);
@@ -103,7 +106,7 @@ describe('making it even', () => {
   });
 
   test('the quiet half comes nearer to the loud one', () => {
-    const { samples } = makeEven(joined(speech(6, 0.4), speech(6, 0.1)), VOICE_RATE);
+    const { samples } = makeEven(joined(speech(6, 0.4), speech(6, 0.1)));
     const half = samples.length / 2;
     const loud = integratedLoudness(samples.subarray(0, half), VOICE_RATE)!;
     const quiet = integratedLoudness(samples.subarray(half), VOICE_RATE)!;
@@ -114,13 +117,36 @@ describe('making it even', () => {
   test('the limiter keeps the ceiling whatever comes, and leaves alone what is below it', () => {
     fc.assert(
       fc.property(
-        fc.float32Array({ minLength: 1, maxLength: 2000, min: -4, max: 4, noNaN: true }),
-        (samples) => limit(samples, VOICE_RATE).every((s) => Math.abs(s) <= 0.7944),
+        fc.float32Array({ minLength: 1, maxLength: 6000, min: -4, max: 4, noNaN: true }),
+        (samples) => {
+          const flat = new Float64Array(Math.ceil(samples.length / HOP)).fill(1);
+          return evened(samples, flat, 0, samples.length).every((s) => Math.abs(s) <= 0.7944);
+        },
       ),
       { numRuns: 200, seed: 13 },
     );
     const quiet = speech(1, 0.5);
-    expect(limit(quiet, VOICE_RATE)).toBe(quiet);
+    expect(evened(quiet, new Float64Array(10).fill(1), 0, quiet.length)).toEqual(quiet);
+  });
+
+  test('however it is cut, the parts fit together, and it is measured the same', () => {
+    const said = joined(speech(1.3, 0.5), speech(0.7, 0.02), speech(1, 0.9));
+    const { gains } = faderFor(said, measured(said), 0, said.length);
+    const whole = evened(said, gains, 0, said.length);
+    fc.assert(
+      fc.property(fc.array(fc.integer({ min: 1, max: said.length - 1 }), { maxLength: 6 }), (cuts) => {
+        const ends = [...new Set([0, ...cuts, said.length])].sort((a, b) => a - b);
+        const parts = ends.slice(1).map((to, i) => evened(said, gains, ends[i]!, to));
+        const again = joined(...parts);
+        for (let i = 0; i < whole.length; i += 7) expect(Math.abs(again[i]! - whole[i]!)).toBeLessThan(1e-5);
+        const meter = new VoiceMeter();
+        for (const [i, to] of ends.slice(1).entries()) meter.push(said.subarray(ends[i]!, to));
+        expect(meter.hops).toEqual(measured(said).hops);
+        expect(meter.frames).toEqual(measured(said).frames);
+        expect(meter.peaks).toEqual(measured(said).peaks);
+      }),
+      { numRuns: 20, seed: 13 },
+    );
   });
 });
 
@@ -164,12 +190,13 @@ describe('resampling', () => {
 });
 
 test('peaks are of the loudest, a meter goes up with the level', () => {
-  const rising = Float32Array.from({ length: 8000 }, (_, i) => ((i % 2 ? 1 : -1) * i) / 16_000);
+  const rising = Float64Array.from({ length: 800 }, (_, i) => (i / 800) ** 2);
   const peaks = peaksOf(rising);
   expect(peaks).toHaveLength(PEAKS);
   expect(peaks.at(-1)).toBe(100);
   expect(peaks[39]).toBe(50);
-  expect(peaksOf(new Float32Array(100))).toEqual(Array(PEAKS).fill(0));
+  expect(peaksOf(new Float64Array(3))).toEqual(Array(PEAKS).fill(0));
+  expect(peaksOf(Float64Array.of(1, 1))).toEqual(Array(PEAKS).fill(100));
   expect(levelOf(new Float32Array(10))).toBe(0);
   expect(levelOf(sine(100, 0.1, 0.01, VOICE_RATE))).toBeLessThan(levelOf(sine(100, 0.1, 0.1, VOICE_RATE)));
 });
@@ -178,8 +205,11 @@ test('a recording is made ready: what was cut off is told, so that what was draw
   const made = prepareVoice(joined(silence(1), speech(2, 0.1), silence(1)))!;
   expect(made.cutMs).toBeCloseTo(850, -2);
   expect(made.ms).toBeCloseTo(2260, -2);
-  expect(made.samples.length).toBe(Math.round((made.ms * VOICE_RATE) / 1000));
-  expect(prepareVoice(joined(silence(1), speech(2, 0.1), silence(1)), true)).toMatchObject({
+  expect(made.samples(0, made.length)).toHaveLength(Math.round((made.ms * VOICE_RATE) / 1000));
+  expect(Math.abs(integratedLoudness(made.samples(0, made.length), VOICE_RATE)! - TARGET_LUFS)).toBeLessThan(
+    1,
+  );
+  expect(prepareVoice(joined(silence(1), speech(2, 0.1), silence(1)), { whole: true })).toMatchObject({
     cutMs: 0,
     ms: 4000,
   });

@@ -4,6 +4,7 @@ import { onDemand } from '../frame/on-demand.tsx';
 import { useHere } from '../frame/session.tsx';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
 import { SpokenContext, VoicesContext, type VoicesHere } from '../voice/playing.ts';
+import { StageContext } from '../voice/talk-stage.ts';
 import { GhostsHere } from '../words/ghosts.ts';
 import { DeskBar } from './DeskBar.tsx';
 import { DeskPaper } from './DeskPaper.tsx';
@@ -31,7 +32,7 @@ export function DeskView({ desk, keeper }: { desk: Desk; keeper: SheetKeeper }) 
   );
   const grade = d.stands.sheet.slip.grade.value;
   const { heard, handedBack } = desk;
-  const { onTalk } = d.marks;
+  const { onTalk, stage } = d.marks.talk;
   const voices = useMemo(
     (): VoicesHere => ({
       heard: new Map(heard.map((h) => [h.file, h])),
@@ -62,17 +63,19 @@ export function DeskView({ desk, keeper }: { desk: Desk; keeper: SheetKeeper }) 
         does={d.does}
       />
       <VoicesContext value={voices}>
-        <SpokenContext value={d.marks.spoken}>
-          <GhostsHere value={d.phrases.Ghosts}>
-            <NotesHere value={notes}>
-              <div className="flex min-h-0 flex-1">
-                <LeftOfPaper d={d} />
-                <DeskPaper d={d} />
-                <RightOfPaper d={d} />
-              </div>
-            </NotesHere>
-          </GhostsHere>
-        </SpokenContext>
+        <StageContext value={stage}>
+          <SpokenContext value={d.marks.spoken}>
+            <GhostsHere value={d.phrases.Ghosts}>
+              <NotesHere value={notes}>
+                <div className="flex min-h-0 flex-1">
+                  <LeftOfPaper d={d} />
+                  <DeskPaper d={d} />
+                  <RightOfPaper d={d} />
+                </div>
+              </NotesHere>
+            </GhostsHere>
+          </SpokenContext>
+        </StageContext>
       </VoicesContext>
       <p className="sr-only" role="status">
         {grade !== null && `Grade ${formatPoints(grade)}`} handed in{' '}

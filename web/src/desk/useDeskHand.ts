@@ -93,6 +93,7 @@ export function useDeskHand({ desk, me, keeper, fixed, paper, marks, notes }: Op
     [me, desk.handIn.id, keeper, readOnly],
   );
   const pad = usePad(scroller, liveCanvas, host, ready);
+  marks.writes.current = () => pad.current?.busy ?? false;
   const pensAtKeys = useMemo(
     () => (trays ? trayOut(trays.trays).pens.map((p, n) => ({ key: PEN_KEYS[n]!, pen: p })) : []),
     [trays?.trays],

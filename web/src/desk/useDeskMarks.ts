@@ -1,13 +1,13 @@
 import { type Focus, type HandInId, isMarginMark, type Mark, withEchoes, withSignOf } from '@jotmark/core';
 import { useQuery } from '@tanstack/react-query';
-import { useMemo, useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
 import { indexOfMark } from '../paper/marks-by-page.ts';
 import { usePicked } from '../picked/usePicked.ts';
 import { usePaintedPages, useShownMarks } from '../picked/useShownMarks.ts';
 import { focusesQuery } from '../slip/Focuses.tsx';
 import { useRecorderStanding } from '../voice/useRecorder.ts';
-import { type TalkPlace, useTalkPlayed } from '../voice/useTalkPlayed.ts';
+import { useTalkPlayed } from '../voice/useTalkPlayed.ts';
 import type { DeskPaper } from './useDeskPaper.ts';
 import { useSmallest } from './useSmallest.ts';
 import type { useStanding } from './useStanding.ts';
@@ -25,6 +25,7 @@ interface Options {
 
 /** The marks as they are shown: typed and dragged ones where they are now; and what of them is picked. */
 export function useDeskMarks({ handInId, keeper, stands, words, paper }: Options) {
+  const writes = useRef<() => boolean>(() => false);
   const [dragged, setDragged] = useState<readonly Mark[] | null>(null);
   const standing = useShownMarks(stands.sheet, words.note.draft, dragged);
   const recording = useNoteBeingSpoken(handInId);
@@ -35,15 +36,17 @@ export function useDeskMarks({ handInId, keeper, stands, words, paper }: Options
         : standing,
     [standing, recording],
   );
-  const talk = useTalkPlayed(shown, (place: TalkPlace) =>
-    place.mark ? paper.bring(place.mark) : paper.toPage(indexOfMark(paper.pages, place)),
-  );
+  const talk = useTalkPlayed({
+    marks: shown,
+    follow: (place) => (place.mark ? paper.bring(place.mark) : paper.toPage(indexOfMark(paper.pages, place))),
+    busy: () => writes.current(),
+  });
   const left = useSmallest(keeper, paper);
   const picking = usePicked({ keeper, readOnly: stands.fixed, shown, flush: words.note.flush, left });
   const focuses = useQuery({ ...focusesQuery, enabled: !stands.fixed }).data ?? NO_FOCUSES;
   const signed = (mark: Mark) => withSignOf(mark, focuses);
   const hold = { ...picking, make: (mark: Mark) => picking.make(signed(mark)) };
-  const everywhere = useMemo(() => withEchoes(talk.marks), [talk.marks]);
+  const everywhere = useMemo(() => withEchoes(shown), [shown]);
   const picked = hold.marks;
   const only = picked.length === 1 ? picked[0]! : null;
   const beingWritten = hold.editing && only?.kind === 'text' ? only : null;
@@ -60,7 +63,9 @@ export function useDeskMarks({ handInId, keeper, stands, words, paper }: Options
     beingWritten,
     /** The note that is being spoken. */
     spoken: recording?.note.id ?? null,
-    onTalk: talk.onTalk,
+    talk,
+    /** Whether the pen is down; who holds it says so. */
+    writes,
     byPage: usePaintedPages(everywhere, paper.pages, beingWritten),
     drag: (marks: readonly Mark[] | null) => !stands.fixed && setDragged(marks),
   };

@@ -5,6 +5,7 @@ import { PageHeading } from '../paper/PageHeading.tsx';
 import { PageOverlay } from '../paper/PageOverlay.tsx';
 import { PageSheet, viewOf } from '../paper/PageSheet.tsx';
 import type { ShownPage } from '../paper/page-list.ts';
+import { useTalkMarks } from '../voice/talk-stage.ts';
 import { MarginColumn } from './MarginColumn.tsx';
 import type { MarginLook } from './margin-look.ts';
 import { hasMore, useAbove } from './useAbove.ts';
@@ -28,7 +29,9 @@ interface Props {
 export const MarkedPage = memo(function MarkedPage(p: Props) {
   const { document, page, frame, turn, heading, index, of } = p.page;
   const view = useMemo(() => viewOf(frame, turn, p.zoom), [frame, turn, p.zoom]);
-  const notes = useSameList(p.marks.filter(isMarginMark));
+  // While a talk is played some are still to come.
+  const marks = useTalkMarks(p.page, p.marks);
+  const notes = useSameList(marks.filter(isMarginMark));
   const above = useAbove(notes, p.text, view.width);
   // A pattern note stands in the margin once, words above their line only when they are in hand.
   const beside = useSameList(
@@ -61,7 +64,7 @@ export const MarkedPage = memo(function MarkedPage(p: Props) {
           frame={frame}
           turn={turn}
           zoom={p.zoom}
-          marks={p.marks}
+          marks={marks}
           label={`Page ${index + 1} of ${of}`}
         >
           <PageOverlay

@@ -1,6 +1,6 @@
 import { clockOf, MOST_CLIP_MS, MOST_VOICE_MS } from '@jotmark/core';
 import { Square, Trash2 } from 'lucide-react';
-import { useEffect, useRef } from 'react';
+import { memo, useEffect, useRef } from 'react';
 import { tip } from '../frame/tip.ts';
 import { recorder } from './recorder.ts';
 import { useRecorder } from './useRecorder.ts';
@@ -9,7 +9,9 @@ const METER = 14;
 
 /** What is being recorded: how long, how loud, what was heard; stopped by the same key, or thrown away. */
 export function RecordingBar() {
-  const { phase, ms, level, heard, take, sees, standIn, writes } = useRecorder();
+  const phase = useRecorder('phase');
+  const take = useRecorder('take');
+  const sees = useRecorder('sees');
   const video = useRef<HTMLVideoElement>(null);
   useEffect(() => {
     if (video.current) video.current.srcObject = sees;
@@ -32,10 +34,10 @@ export function RecordingBar() {
         {phase === 'recording' ? (
           <>
             <span className="font-semibold whitespace-nowrap tabular">
-              {what} {clockOf(ms)}
+              {what} <Seconds />
               <span className="font-normal text-soft"> / {clockOf(most)}</span>
             </span>
-            <Meter level={level} />
+            <Meter />
             <button
               type="button"
               className="act !min-h-8 flex items-center gap-1.5 !px-3 !py-1"
@@ -59,24 +61,7 @@ export function RecordingBar() {
           </span>
         )}
       </div>
-      {phase === 'recording' && (
-        <div className="flex items-start gap-2 text-[13px] text-soft">
-          <p className="min-h-5 min-w-0 flex-1">{heard || heardNothing(writes, standIn)}</p>
-          {writes !== null && (
-            <button
-              type="button"
-              aria-pressed={writes}
-              {...tip(
-                'Write down what you say, as text for the student. Some browsers send it to their maker for that.',
-              )}
-              className={`shrink-0 rounded border px-1.5 ${writes ? 'border-action bg-action-wash text-action' : 'border-line-strong'}`}
-              onClick={() => recorder.writeDown(!writes)}
-            >
-              Text
-            </button>
-          )}
-        </div>
-      )}
+      {phase === 'recording' && <Heard />}
       <p role="status" className="sr-only">
         {phase === 'recording' ? `${what}. Press v again to stop.` : ''}
       </p>
@@ -84,21 +69,67 @@ export function RecordingBar() {
   );
 }
 
-function Meter({ level }: { level: number }) {
-  const lit = Math.round(level * METER);
+/** Rendered once a second, and nothing else with it. */
+function Seconds() {
+  return <>{clockOf(useRecorder('seconds') * 1000)}</>;
+}
+
+/** What was heard last, and whether it is written down. */
+function Heard() {
+  const heard = useRecorder('heard');
+  const writes = useRecorder('writes');
+  const standIn = useRecorder('standIn');
   return (
-    <span
-      role="meter"
-      aria-label="Level"
-      aria-valuemin={0}
-      aria-valuemax={100}
-      aria-valuenow={Math.round(level * 100)}
-      className="flex h-5 items-center gap-0.5"
+    <div className="flex items-start gap-2 text-[13px] text-soft">
+      <p className="min-h-5 min-w-0 flex-1">{heard || heardNothing(writes, standIn)}</p>
+      {writes !== null && <WritesDown on={writes} />}
+    </div>
+  );
+}
+
+const WritesDown = memo(function WritesDown({ on }: { on: boolean }) {
+  return (
+    <button
+      type="button"
+      aria-pressed={on}
+      {...tip(
+        'Write down what you say, as text for the student. Some browsers send it to their maker for that.',
+      )}
+      className={`shrink-0 rounded border px-1.5 ${on ? 'border-action bg-action-wash text-action' : 'border-line-strong'}`}
+      onClick={() => recorder.writeDown(!on)}
     >
+      Text
+    </button>
+  );
+});
+
+/** How loud it is. It moves without anything being rendered: a pen that writes meanwhile waits for nothing. */
+function Meter() {
+  const lit = useRef<HTMLSpanElement>(null);
+  useEffect(
+    () =>
+      recorder.onLevel((level) => {
+        lit.current?.style.setProperty('clip-path', `inset(0 ${Math.round(100 - level * 100)}% 0 0)`);
+      }),
+    [],
+  );
+  return (
+    <span role="img" aria-label="Level" className="relative h-5">
+      <Bars colour="bg-line-strong" />
+      <span ref={lit} className="absolute inset-0" style={{ clipPath: 'inset(0 100% 0 0)' }}>
+        <Bars colour="bg-action" />
+      </span>
+    </span>
+  );
+}
+
+function Bars({ colour }: { colour: string }) {
+  return (
+    <span className="flex h-full items-center gap-0.5">
       {Array.from({ length: METER }, (_, i) => (
         <span
           key={i}
-          className={`w-1 rounded-full ${i < lit ? (i > METER - 3 ? 'bg-caution' : 'bg-action') : 'bg-line-strong'}`}
+          className={`w-1 rounded-full ${colour}`}
           style={{ height: `${40 + (60 * i) / METER}%` }}
         />
       ))}

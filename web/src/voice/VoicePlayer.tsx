@@ -1,4 +1,4 @@
-import { captionAt, clockOf, isClip, type Recording } from '@jotmark/core';
+import { clockOf, isClip, type Recording } from '@jotmark/core';
 import { Pause, Play } from 'lucide-react';
 import { use, useId, useState } from 'react';
 import { VoicesContext } from './playing.ts';
@@ -21,7 +21,7 @@ export function VoicePlayer({ recording, label, large = false }: PlayerProps) {
   const words = useId();
   const { captions, ms } = recording;
   const Sign = player.playing ? Pause : Play;
-  const begun = player.playing || player.at > 0;
+  const begun = player.playing || player.second > 0;
   const far = heard.get(recording.file)?.reached ?? 0;
   return (
     <section aria-label={`${label}, ${clockOf(ms)}`} className="select-text" data-own-pointer>
@@ -49,26 +49,27 @@ export function VoicePlayer({ recording, label, large = false }: PlayerProps) {
           type="button"
           aria-label={player.playing ? `Pause ${label}` : `Play ${label}`}
           className={`grid shrink-0 place-items-center rounded-full text-action hover:bg-action-wash ${large ? 'size-10' : 'size-7'}`}
-          onClick={player.toggle}
+          onClick={player.does.toggle}
         >
           <Sign size={large ? 20 : 15} fill="currentColor" aria-hidden="true" />
         </button>
         <Wave
           peaks={recording.peaks}
           ms={ms}
-          at={player.at}
+          begin={player.begin}
+          mover={player.wave}
           label={`Where ${label} is`}
-          onSeek={player.seek}
+          onSeek={player.does.seek}
         />
         <span className="shrink-0 text-[12px] whitespace-nowrap text-soft tabular">
-          {large && begun ? `${clockOf(player.at)} / ` : ''}
-          {large || !begun ? clockOf(ms) : clockOf(player.at)}
+          {large && begun ? `${clockOf(player.second * 1000)} / ` : ''}
+          {large || !begun ? clockOf(ms) : clockOf(player.second * 1000)}
         </span>
         <button
           type="button"
           aria-label={`Speed, ${player.speed} times`}
           className={`shrink-0 rounded px-1 text-[12px] tabular hover:bg-action-wash hover:text-action ${large ? 'min-h-10 min-w-10' : 'min-h-6'}`}
-          onClick={player.faster}
+          onClick={player.does.faster}
         >
           {player.speed} ×
         </button>
@@ -95,13 +96,13 @@ export function VoicePlayer({ recording, label, large = false }: PlayerProps) {
           {captions.map((c, i) => (
             <li
               key={`${c.at} ${c.words}`}
-              aria-current={captionAt(captions, player.at) === i && player.playing ? 'true' : undefined}
+              aria-current={player.caption === i && player.playing ? 'true' : undefined}
             >
               <button
                 type="button"
                 className="w-full rounded px-1 py-0.5 text-left hover:bg-action-wash aria-[current]:bg-action-wash"
                 aria-label={`${c.words} ${clockOf(c.at)}`}
-                onClick={() => player.seek(c.at)}
+                onClick={() => player.does.seek(c.at)}
               >
                 {c.words}
               </button>

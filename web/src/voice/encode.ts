@@ -1,4 +1,4 @@
-import { VOICE_RATE, type VoiceType } from '@jotmark/core';
+import { type Prepared, VOICE_RATE, type VoiceType } from '@jotmark/core';
 import {
   ALL_FORMATS,
   AudioSample,
@@ -29,7 +29,10 @@ const BITE = VOICE_RATE;
 /**
  * Samples at `VOICE_RATE` as a file: Opus in Ogg; where the browser has no encoder for it MP3, by one that is loaded then.
  */
-export async function encodeVoice(samples: Float32Array): Promise<Encoded> {
+export async function encodeVoice({
+  length,
+  samples,
+}: Pick<Prepared, 'length' | 'samples'>): Promise<Encoded> {
   const about = { numberOfChannels: 1, sampleRate: VOICE_RATE };
   const opus = await canEncodeAudio('opus', { ...about, bitrate: OPUS_RATE });
   if (!opus) (await import('@mediabunny/mp3-encoder')).registerMp3Encoder();
@@ -40,9 +43,9 @@ export async function encodeVoice(samples: Float32Array): Promise<Encoded> {
   );
   output.addAudioTrack(source);
   await output.start();
-  for (let at = 0; at < samples.length; at += BITE) {
+  for (let at = 0; at < length; at += BITE) {
     const sample = new AudioSample({
-      data: samples.subarray(at, at + BITE) as Float32Array<ArrayBuffer>,
+      data: samples(at, Math.min(length, at + BITE)) as Float32Array<ArrayBuffer>,
       format: 'f32',
       ...about,
       timestamp: at / VOICE_RATE,

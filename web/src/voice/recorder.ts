@@ -23,9 +23,8 @@ import type { FromVoiceWorker, ToVoiceWorker } from './voice-messages.ts';
 export interface RecorderState {
   readonly phase: 'idle' | 'opening' | 'recording' | 'settling';
   readonly take: Take | null;
-  /** Of what is recorded: how long it is, and how loud it is now, 0…1. */
-  readonly ms: number;
-  readonly level: number;
+  /** Of what is recorded: how long it is, in whole seconds. How loud it is now is told apart, see `onLevel`. */
+  readonly seconds: number;
   /** What was heard last and is not settled yet. */
   readonly heard: string;
   /** Of a clip: what the camera sees. */
@@ -38,8 +37,7 @@ export interface RecorderState {
 const IDLE: RecorderState = {
   phase: 'idle',
   take: null,
-  ms: 0,
-  level: 0,
+  seconds: 0,
   heard: '',
   sees: null,
   standIn: false,
@@ -67,7 +65,6 @@ const NOTE_MS = 1000;
 /** The recorder of this tab, outside of React: one recording at a time, which goes on wherever one goes in the app, and ends in the marking it was begun in. */
 export class Recorder {
   #state: RecorderState = IDLE;
-  #standing: Pick<RecorderState, 'phase' | 'take'> = IDLE;
   #worker: Worker | null = null;
   #talk: { made: Talk['made']; seen: Talk['seen'] } = { made: [], seen: [] };
   #captions: { at: number; words: string }[] = [];
@@ -80,6 +77,7 @@ export class Recorder {
   #ending = false;
   readonly #recovering = new Set<string>();
   readonly #watchers = new Set<() => void>();
+  readonly #levels = new Set<(level: number) => void>();
   readonly #hearers = new Set<(news: RecorderNews) => void>();
   readonly #microphone = new Microphone(
     (port, rate) => this.#post({ kind: 'listen', port, rate }, [port]),
@@ -90,14 +88,15 @@ export class Recorder {
     return this.#state;
   }
 
-  /** What it does and on what; the same value while only time and level change. */
-  get standing(): Pick<RecorderState, 'phase' | 'take'> {
-    return this.#standing;
-  }
-
   readonly subscribe = (watcher: () => void): (() => void) => {
     this.#watchers.add(watcher);
     return () => this.#watchers.delete(watcher);
+  };
+
+  /** Hears how loud it is, 0…1, many times a second. */
+  readonly onLevel = (watch: (level: number) => void): (() => void) => {
+    this.#levels.add(watch);
+    return () => this.#levels.delete(watch);
   };
 
   readonly hear = (hearer: (news: RecorderNews) => void): (() => void) => {
@@ -150,8 +149,7 @@ export class Recorder {
     this.#set({
       phase: 'recording',
       take,
-      ms: 0,
-      level: 0,
+      seconds: 0,
       heard: '',
       sees: clip?.stream ?? null,
       standIn: from.standIn,
@@ -186,7 +184,7 @@ export class Recorder {
     this.#deafen = dictate(from, {
       interim: (words) => {
         if (words) began ??= this.#now();
-        this.#set({ ...this.#state, heard: words });
+        if (words !== this.#state.heard) this.#set({ ...this.#state, heard: words });
       },
       final: (words) => {
         this.#captions.push({ at: Math.round(began ?? this.#now()), words });
@@ -231,9 +229,9 @@ export class Recorder {
   /** Ends it: it is made ready and put where it was begun. */
   end(): void {
     this.#ending = true;
-    const { phase, take, ms } = this.#state;
+    const { phase, take } = this.#state;
     if (phase !== 'recording' || !take) return;
-    if (!take.clip && ms < LEAST_MS && this.#now() < LEAST_MS) return this.#dropFor('too-short');
+    if (!take.clip && this.#now() < LEAST_MS) return this.#dropFor('too-short');
     // What was heard last is settled first.
     this.#deafen?.();
     this.#deafen = null;
@@ -319,7 +317,10 @@ export class Recorder {
 
   #runs(id: string, ms: number, level: number): void {
     if (this.#state.phase !== 'recording' || this.#state.take?.id !== id) return;
-    this.#set({ ...this.#state, ms, level });
+    for (const watch of this.#levels) watch(level);
+    // The page is rendered once a second, not with every level.
+    const seconds = Math.floor(ms / 1000);
+    if (seconds !== this.#state.seconds) this.#set({ ...this.#state, seconds });
   }
 
   async #take(message: FromVoiceWorker): Promise<void> {
@@ -364,8 +365,6 @@ export class Recorder {
 
   #set(next: RecorderState): void {
     this.#state = next;
-    const { phase, take } = next;
-    if (phase !== this.#standing.phase || take !== this.#standing.take) this.#standing = { phase, take };
     for (const watcher of this.#watchers) watcher();
   }
 

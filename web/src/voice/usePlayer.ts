@@ -1,34 +1,56 @@
-import type { Recording } from '@jotmark/core';
+import { captionAt, type Recording } from '@jotmark/core';
 import { use, useCallback, useEffect, useRef, useState } from 'react';
+import { useStable } from '../frame/useStable.ts';
 import { keepPlace, keepSpeed, keptPlace, keptSpeed, SPEEDS, speaks, VoicesContext } from './playing.ts';
 import { useSource } from './source.ts';
+import type { WaveMover } from './Wave.tsx';
 
 /** How often it is told how far one has heard, in ms. */
 const TELL_MS = 2000;
+/** How often its wave moves on, in ms. */
+const MOVE_MS = 80;
 /** Nearer to the end than this, in ms, it was heard to its end, and begins anew. */
 const NEAR_END_MS = 400;
 
-/** One recording that can be heard: where it is, how fast, and what to do when it cannot be played. */
+/**
+ * One recording that can be heard: where it is, how fast, and what to do when it cannot be played. It is rendered once a second and with each caption; the wave and a
+ * talk move by themselves.
+ */
 export function usePlayer(recording: Recording) {
   const here = use(VoicesContext);
-  const { file, ms: length } = recording;
+  const { file, ms: length, captions } = recording;
   const media = useRef<HTMLVideoElement | HTMLAudioElement | null>(null);
+  const wave = useRef<WaveMover>(null);
   const { address, fails } = useSource(recording);
   const [playing, setPlaying] = useState(false);
   const [trouble, setTrouble] = useState<'none' | 'trying' | 'broken'>('none');
   const [speed, setSpeed] = useState(keptSpeed);
-  const [at, setAt] = useState(() => keptPlace(file) ?? here.heard.get(file)?.left ?? 0);
+  const begin = useRef(keptPlace(file) ?? (here.tells === 'nothing' ? (here.heard.get(file)?.left ?? 0) : 0));
+  const at = useRef(begin.current);
+  const [shown, setShown] = useState(() => ({
+    second: Math.floor(begin.current / 1000),
+    caption: captionAt(captions, begin.current),
+  }));
   const reached = useRef(here.heard.get(file)?.reached ?? 0);
   const told = useRef(0);
   const newest = useRef(here);
   newest.current = here;
 
+  const isAt = useCallback(
+    (ms: number) => {
+      at.current = ms;
+      wave.current?.moveTo(ms);
+      const next = { second: Math.floor(ms / 1000), caption: captionAt(captions, ms) };
+      setShown((was) => (was.second === next.second && was.caption === next.caption ? was : next));
+    },
+    [captions],
+  );
   const tell = useCallback(
     (ms: number, now: boolean) => {
       reached.current = Math.max(reached.current, ms);
-      keepPlace(file, ms >= length - NEAR_END_MS ? 0 : ms);
       if (!now && performance.now() - told.current < TELL_MS) return;
       told.current = performance.now();
+      keepPlace(file, ms >= length - NEAR_END_MS ? 0 : ms);
       newest.current.onHeard?.(
         file,
         Math.min(length, Math.round(reached.current)),
@@ -38,20 +60,23 @@ export function usePlayer(recording: Recording) {
     [file, length],
   );
 
-  // While it plays, each frame says where it is: the media's own events come four times a second.
   useEffect(() => {
     if (!playing) return;
     let frame = 0;
-    const step = () => {
+    let moved = 0;
+    const step = (now: number) => {
       const ms = (media.current?.currentTime ?? 0) * 1000;
-      setAt(ms);
-      tell(ms, false);
+      if (now - moved >= MOVE_MS) {
+        moved = now;
+        isAt(ms);
+        tell(ms, false);
+      }
       if (recording.talk) newest.current.onTalk?.(recording, ms);
       frame = requestAnimationFrame(step);
     };
     frame = requestAnimationFrame(step);
     return () => cancelAnimationFrame(frame);
-  }, [playing, recording, tell]);
+  }, [playing, recording, isAt, tell]);
   useEffect(
     () => () => {
       if (recording.talk) newest.current.onTalk?.(recording, null);
@@ -63,25 +88,19 @@ export function usePlayer(recording: Recording) {
     setPlaying(false);
     setTrouble(fails() ? 'trying' : 'broken');
   };
-  const seek = (ms: number) => {
-    const to = Math.max(0, Math.min(length, ms));
-    if (media.current) media.current.currentTime = to / 1000;
-    setAt(to);
-    keepPlace(file, to);
-    if (recording.talk) newest.current.onTalk?.(recording, to);
-  };
-  return {
-    media,
-    address,
-    playing,
-    trouble,
-    at,
-    speed,
+  const does = useStable({
+    seek(ms: number) {
+      const to = Math.max(0, Math.min(length, ms));
+      if (media.current) media.current.currentTime = to / 1000;
+      isAt(to);
+      keepPlace(file, to);
+      if (recording.talk) newest.current.onTalk?.(recording, to);
+    },
     toggle() {
       const element = media.current;
       if (!element || !address) return;
       if (playing) return element.pause();
-      const from = at >= length - NEAR_END_MS ? 0 : at;
+      const from = at.current >= length - NEAR_END_MS ? 0 : at.current;
       if (Math.abs(element.currentTime * 1000 - from) > 50) element.currentTime = from / 1000;
       element.playbackRate = speed;
       speaks(element);
@@ -91,30 +110,45 @@ export function usePlayer(recording: Recording) {
         if (error instanceof DOMException && error.name === 'NotSupportedError') misplays();
       });
     },
-    seek,
     faster() {
       const next = SPEEDS[(SPEEDS.indexOf(speed as (typeof SPEEDS)[number]) + 1) % SPEEDS.length]!;
       setSpeed(next);
       keepSpeed(next);
       if (media.current) media.current.playbackRate = next;
     },
-    events: {
-      onPlay: () => setPlaying(true),
-      onPause: () => {
-        setPlaying(false);
-        tell((media.current?.currentTime ?? 0) * 1000, true);
-      },
-      onEnded: () => {
-        setPlaying(false);
-        setAt(length);
-        tell(length, true);
-        if (recording.talk) newest.current.onTalk?.(recording, length);
-      },
-      onError: misplays,
-      onLoadedMetadata: () => {
-        if (media.current && at > 0) media.current.currentTime = Math.min(at, length) / 1000;
-        setTrouble('none');
-      },
+    onPlay: () => setPlaying(true),
+    onPause: () => {
+      setPlaying(false);
+      const ms = (media.current?.currentTime ?? 0) * 1000;
+      isAt(ms);
+      tell(ms, true);
     },
+    onEnded: () => {
+      setPlaying(false);
+      isAt(length);
+      tell(length, true);
+      if (recording.talk) newest.current.onTalk?.(recording, length);
+    },
+    onError: misplays,
+    onLoadedMetadata: () => {
+      if (media.current && at.current > 0) media.current.currentTime = Math.min(at.current, length) / 1000;
+      setTrouble('none');
+    },
+  });
+  const { onPlay, onPause, onEnded, onError, onLoadedMetadata } = does;
+  return {
+    media,
+    wave,
+    address,
+    playing,
+    trouble,
+    begin: begin.current,
+    /** In whole seconds. */
+    second: shown.second,
+    /** Which caption is said. */
+    caption: shown.caption,
+    speed,
+    does,
+    events: { onPlay, onPause, onEnded, onError, onLoadedMetadata },
   };
 }

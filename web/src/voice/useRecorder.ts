@@ -1,9 +1,9 @@
 import { useSyncExternalStore } from 'react';
 import { type RecorderState, recorder } from './recorder.ts';
 
-/** All that the recorder says, many times a second: for what shows its time and level. */
-export const useRecorder = (): RecorderState =>
-  useSyncExternalStore(recorder.subscribe, () => recorder.state);
+/** One thing that the recorder says: who asks for it is rendered only when that is another. */
+export const useRecorder = <K extends keyof RecorderState>(key: K): RecorderState[K] =>
+  useSyncExternalStore(recorder.subscribe, () => recorder.state[key]);
 
-/** Only what it is doing and on what: the same value for as long as that stays. */
-export const useRecorderStanding = () => useSyncExternalStore(recorder.subscribe, () => recorder.standing);
+/** What it is doing, and on what. */
+export const useRecorderStanding = () => ({ phase: useRecorder('phase'), take: useRecorder('take') });

@@ -1,6 +1,7 @@
-import { type Mark, marksAt, placeAt, type Recording, type Score, scoreOf } from '@jotmark/core';
-import { useCallback, useMemo, useRef, useState } from 'react';
-import { sameList } from '../frame/useSameList.ts';
+import { type Mark, placeAt, type Recording, scoreOf } from '@jotmark/core';
+import { useMemo, useRef } from 'react';
+import { useStable } from '../frame/useStable.ts';
+import { TalkStage } from './talk-stage.ts';
 
 /** A talk is shown anew so often, in ms: the eye sees a pen that moves, and a page with hundreds of strokes keeps up. */
 const FRAME_MS = 40;
@@ -11,45 +12,52 @@ export interface TalkPlace {
   readonly mark: Mark | null;
 }
 
+interface Options {
+  /** All marks of the view. */
+  readonly marks: readonly Mark[];
+  /** The talk is at another place. */
+  follow(place: TalkPlace): void;
+  /** The pen is down: while one writes nothing else is painted. */
+  busy?(): boolean;
+}
+
 /**
- * Marks as they stand while a recording with a talk is played: the pen writes them again in time with the voice. `follow` is called when the talk is at
- * another place. Without sound the marks stand as ever.
+ * Plays talks over the marks of a view: the pen writes them again in time with the voice, and the view goes along. Without sound the marks stand as ever. Nothing is
+ * rendered but the page on which something is written.
  */
-export function useTalkPlayed(marks: readonly Mark[], follow: (place: TalkPlace) => void) {
-  const [now, setNow] = useState<{ readonly recording: Recording; readonly ms: number } | null>(null);
-  const score = useMemo((): Score | null => {
-    const talk = now?.recording.talk;
-    return talk ? scoreOf(talk, marks) : null;
-  }, [now?.recording, marks]);
-  const last = useRef<readonly Mark[]>(marks);
-  const at = useRef<string>('');
-  const shownAt = useRef(0);
-  const newest = useRef(follow);
-  newest.current = follow;
-
-  const shown = useMemo(() => {
-    if (!score || !now) return marks;
-    const next = marksAt(score, now.ms);
-    if (!sameList(last.current, next)) last.current = next;
-    return last.current;
-  }, [score, now, marks]);
-
-  const onTalk = useCallback((recording: Recording, ms: number | null) => {
-    // At its end, and when it is put away, all stand.
-    if (ms === null || ms >= recording.ms) {
-      at.current = '';
-      return setNow(null);
-    }
-    if (performance.now() - shownAt.current < FRAME_MS) return;
-    shownAt.current = performance.now();
-    setNow({ recording, ms });
+export function useTalkPlayed(options: Options) {
+  const stage = useRef<TalkStage | null>(null);
+  stage.current ??= new TalkStage();
+  const newest = useRef(options);
+  newest.current = options;
+  const at = useRef({ shown: 0, place: '' });
+  const score = useMemo(() => {
+    let last: { recording: Recording; marks: readonly Mark[]; score: ReturnType<typeof scoreOf> } | null =
+      null;
+    return (recording: Recording, marks: readonly Mark[]) => {
+      if (last?.recording !== recording || last.marks !== marks)
+        last = { recording, marks, score: scoreOf(recording.talk!, marks) };
+      return last.score;
+    };
   }, []);
-
-  const place = score && now ? placeAt(score, now.ms) : null;
-  const key = place ? `${place.document} ${place.page} ${place.mark?.id ?? ''}` : '';
-  if (place && key !== at.current) {
-    at.current = key;
-    queueMicrotask(() => newest.current(place));
-  }
-  return { marks: shown, onTalk, playing: now !== null };
+  const does = useStable({
+    onTalk: (recording: Recording, ms: number | null) => {
+      const { marks, follow, busy } = newest.current;
+      // At its end, and when it is put away, all stand.
+      if (ms === null || ms >= recording.ms) {
+        at.current = { shown: 0, place: '' };
+        return stage.current!.show(recording, null);
+      }
+      const now = performance.now();
+      if (now - at.current.shown < FRAME_MS || busy?.()) return;
+      at.current.shown = now;
+      stage.current!.show(recording, ms);
+      const place = placeAt(score(recording, marks), ms);
+      const key = place ? `${place.document} ${place.page} ${place.mark?.id ?? ''}` : '';
+      if (!place || key === at.current.place) return;
+      at.current.place = key;
+      follow(place);
+    },
+  });
+  return { stage: stage.current, onTalk: does.onTalk };
 }

@@ -1,10 +1,14 @@
-import { digestOf, levelOf, MOST_VOICE_MS, msOf, prepareVoice, Resampler, VOICE_RATE } from '@jotmark/core';
-import { encodeVoice, settleClip } from './encode.ts';
+import { digestOf, levelOf, MOST_VOICE_MS, msOf, Resampler, VOICE_RATE, VoiceMeter } from '@jotmark/core';
+import { settleClip } from './encode.ts';
+import { makeReady } from './make-ready.ts';
 import { type Take, Takes } from './takes.ts';
-import type { FromVoiceWorker, Ready, ToVoiceWorker } from './voice-messages.ts';
+import type { FromVoiceWorker, ToVoiceWorker } from './voice-messages.ts';
 
 /** The longest that is lost when a tab dies, in samples: what has not gone to the database yet. */
 const PART = VOICE_RATE / 2;
+
+/** So often the page is told how long and how loud it is, in ms. */
+const TELL_MS = 100;
 
 /** As long as the last samples may take to come. */
 const LAST_SAMPLES_MS = 500;
@@ -13,11 +17,15 @@ const LAST_SAMPLES_MS = 500;
 interface Running {
   take: Take;
   resampler: Resampler;
+  /** What is measured meanwhile, so that nothing is left to measure when it ends. */
+  readonly meter: VoiceMeter;
   readonly parts: Int16Array[];
   /** Not kept yet. */
   open: Int16Array;
   filled: number;
   samples: number;
+  /** When the page was last told, by this worker's clock. */
+  told: number;
   full: boolean;
   /** Asked to end, and whether its last samples came. */
   finishing: boolean;
@@ -49,10 +57,12 @@ function begin(take: Take): void {
   running = {
     take,
     resampler: new Resampler(rate),
+    meter: new VoiceMeter(),
     parts: [],
     open: new Int16Array(PART),
     filled: 0,
     samples: 0,
+    told: 0,
     full: false,
     finishing: false,
     ended: false,
@@ -65,6 +75,10 @@ function take(samples: Float32Array): void {
   if (!running || running.full) return;
   add(running, running.resampler.push(samples));
   const ms = msOf(running.samples);
+  // Often enough for an eye; each word of it costs the page something.
+  const told = performance.now();
+  if (told - running.told < TELL_MS && ms < MOST_VOICE_MS) return;
+  running.told = told;
   say({ kind: 'heard', id: running.take.id, ms, level: levelOf(samples) });
   if (ms < MOST_VOICE_MS) return;
   running.full = true;
@@ -73,6 +87,7 @@ function take(samples: Float32Array): void {
 
 function add(to: Running, samples: Float32Array): void {
   const most = Math.floor((MOST_VOICE_MS * VOICE_RATE) / 1000);
+  to.meter.push(samples.subarray(0, most - to.samples));
   for (const s of samples) {
     if (to.samples === most) return;
     to.open[to.filled++] = Math.max(-32_768, Math.min(32_767, Math.round(s * 32_767)));
@@ -102,34 +117,17 @@ async function finish(): Promise<void> {
   running = null;
   add(over, over.resampler.end());
   keepOpen(over);
-  await makeReady(over.take, over.parts);
+  await settle(over.take, over.parts, over.meter);
 }
 
-async function makeReady(of: Take, parts: readonly Int16Array[]): Promise<void> {
+async function settle(of: Take, parts: readonly Int16Array[], meter?: VoiceMeter): Promise<void> {
   try {
-    const ready = await settle(of, parts);
+    // Who draws before the first word means the time before it, too.
+    const ready = await makeReady(parts, of.talk.made.length > 0, meter);
     say({ kind: 'ready', take: of, ready }, ready ? [ready.bytes] : []);
   } catch (error) {
     say({ kind: 'failed', take: of, why: error instanceof Error ? error.message : String(error) });
   }
-}
-
-async function settle(of: Take, parts: readonly Int16Array[]): Promise<Ready | null> {
-  const all = new Float32Array(parts.reduce((n, p) => n + p.length, 0));
-  let at = 0;
-  for (const part of parts) for (const s of part) all[at++] = s / 32_767;
-  // Who draws before the first word means the time before it, too.
-  const made = prepareVoice(all, of.talk.made.length > 0);
-  if (!made) return null;
-  const { bytes, type } = await encodeVoice(made.samples);
-  return {
-    bytes,
-    type,
-    file: digestOf(new Uint8Array(bytes)),
-    ms: made.ms,
-    peaks: made.peaks,
-    cutMs: made.cutMs,
-  };
 }
 
 async function settleKeptClip(of: Take, type: string): Promise<void> {
@@ -150,7 +148,7 @@ async function recover(id: string): Promise<void> {
   const left = await kept?.find(id);
   if (!kept || !left) return;
   if (left.clip) return settleKeptClip(left, left.clip);
-  await makeReady(
+  await settle(
     left,
     (await kept.parts(id)).map((p) => new Int16Array(p)),
   );

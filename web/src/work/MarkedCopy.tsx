@@ -35,6 +35,7 @@ import { Enclosures } from '../paper/Enclosures.tsx';
 import { marksByPage } from '../paper/marks-by-page.ts';
 import { usePageList, usePageTexts } from '../paper/page-list.ts';
 import { VoicesContext } from '../voice/playing.ts';
+import { StageContext } from '../voice/talk-stage.ts';
 import { useTalkPlayed } from '../voice/useTalkPlayed.ts';
 import { VoiceHere } from '../voice/VoiceHere.tsx';
 import { WordsShow } from '../words/WordsShow.tsx';
@@ -81,9 +82,12 @@ export function MarkedCopy({ work, handBack }: { work: Work; handBack: HandBackS
     [work, talks, typed, active, phone],
   );
 
-  const talk = useTalkPlayed(snapshot.marks, ({ document, page, mark }) => {
-    const sheet = scroller.current?.querySelector(`[data-document="${document}"][data-page="${page}"]`);
-    sheet?.scrollIntoView({ block: mark ? 'nearest' : 'start', inline: 'nearest' });
+  const talk = useTalkPlayed({
+    marks: snapshot.marks,
+    follow: ({ document, page, mark }) =>
+      scroller.current
+        ?.querySelector(`[data-document="${document}"][data-page="${page}"]`)
+        ?.scrollIntoView({ block: mark ? 'nearest' : 'start', inline: 'nearest' }),
   });
   const voices = useHeard(handBack, talk.onTalk);
   const goTo = (note: MarginMark) => {
@@ -96,85 +100,90 @@ export function MarkedCopy({ work, handBack }: { work: Work; handBack: HandBackS
   };
   return (
     <VoicesContext value={voices}>
-      <main className="flex min-h-0 flex-1 flex-col lg:h-[calc(100vh-3rem)] lg:flex-none lg:flex-row">
-        <aside
-          className="shrink-0 overflow-y-auto border-line bg-raised p-5 lg:w-[300px] lg:border-r"
-          aria-label="What your teacher says"
-        >
-          {snapshot.closing && (
-            <div className="font-hand text-[21px] leading-[30px] break-words text-garnet">
-              <WordsShow words={snapshot.closing} />
+      <StageContext value={talk.stage}>
+        <main className="flex min-h-0 flex-1 flex-col lg:h-[calc(100vh-3rem)] lg:flex-none lg:flex-row">
+          <aside
+            className="shrink-0 overflow-y-auto border-line bg-raised p-5 lg:w-[300px] lg:border-r"
+            aria-label="What your teacher says"
+          >
+            {snapshot.closing && (
+              <div className="font-hand text-[21px] leading-[30px] break-words text-garnet">
+                <WordsShow words={snapshot.closing} />
+              </div>
+            )}
+            {snapshot.voice && (
+              <div className="mt-3">
+                <VoiceHere recording={snapshot.voice} label="What your teacher says about your work" large />
+              </div>
+            )}
+            <p className="mt-2 text-sm text-soft">
+              {snapshot.markedBy}, {clock.moment(handBack.handedBackAt, Date.now())}
+            </p>
+            <h2 className="mt-5 font-bold">
+              {notes.length ? 'Notes on your pages' : 'No notes on your pages'}
+            </h2>
+            {notes.length > 0 && (
+              <p className="text-sm text-soft">
+                {settled} of {notes.length} done
+              </p>
+            )}
+            <Legend marks={snapshot.marks} only={only} onOnly={setOnly} />
+            {listed.length === 0 && only !== null && (
+              <p className="mt-1 text-sm text-soft">
+                No note is about this: look for its colour on your pages.
+              </p>
+            )}
+            <ol className="mt-1 divide-y divide-line">
+              {listed.map((note) => (
+                <li key={note.id}>
+                  <button
+                    type="button"
+                    aria-pressed={active === note.id}
+                    className={`flex w-full items-baseline gap-2 rounded px-1 py-2 text-left hover:bg-action-wash ${active === note.id ? 'bg-action-wash' : ''}`}
+                    onClick={() => goTo(note)}
+                  >
+                    <FocusSignGlyph colour={note.colour} sign={note.sign} size={11} />
+                    <span
+                      className={`min-w-0 break-words ${settledAt(note) ? 'text-soft line-through' : ''}`}
+                    >
+                      {note.kind === 'note'
+                        ? plainWords(note.words) || describeMark(note)
+                        : describeMark(note)}
+                    </span>
+                  </button>
+                </li>
+              ))}
+            </ol>
+            {snapshot.most !== null && (
+              <p className="mt-6 rounded-lg bg-margin p-4">
+                <span className="text-soft">Grade</span>
+                <span className="float-right text-xl font-bold tabular">
+                  {snapshot.grade === null ? 'none' : formatPoints(snapshot.grade)}{' '}
+                  <span className="font-normal text-soft">/ {formatPoints(snapshot.most)}</span>
+                </span>
+              </p>
+            )}
+            <div className="mt-5 space-y-2">
+              {(handBack.documents.some((d) => d.shows === 'pages') ||
+                snapshot.marks.some((m) => momentOf(m) !== null)) && <DownloadPdf handBackId={handBack.id} />}
+              <Link to="?improve" className="quiet block w-full text-center">
+                {work.row.place === 'in-again' ? 'See what you handed in again' : 'Improve and hand in again'}
+              </Link>
             </div>
-          )}
-          {snapshot.voice && (
-            <div className="mt-3">
-              <VoiceHere recording={snapshot.voice} label="What your teacher says about your work" large />
+            <div className="mt-5 border-t border-line pt-4">
+              <Task work={work} />
             </div>
-          )}
-          <p className="mt-2 text-sm text-soft">
-            {snapshot.markedBy}, {clock.moment(handBack.handedBackAt, Date.now())}
-          </p>
-          <h2 className="mt-5 font-bold">
-            {notes.length ? 'Notes on your pages' : 'No notes on your pages'}
-          </h2>
-          {notes.length > 0 && (
-            <p className="text-sm text-soft">
-              {settled} of {notes.length} done
-            </p>
-          )}
-          <Legend marks={snapshot.marks} only={only} onOnly={setOnly} />
-          {listed.length === 0 && only !== null && (
-            <p className="mt-1 text-sm text-soft">
-              No note is about this: look for its colour on your pages.
-            </p>
-          )}
-          <ol className="mt-1 divide-y divide-line">
-            {listed.map((note) => (
-              <li key={note.id}>
-                <button
-                  type="button"
-                  aria-pressed={active === note.id}
-                  className={`flex w-full items-baseline gap-2 rounded px-1 py-2 text-left hover:bg-action-wash ${active === note.id ? 'bg-action-wash' : ''}`}
-                  onClick={() => goTo(note)}
-                >
-                  <FocusSignGlyph colour={note.colour} sign={note.sign} size={11} />
-                  <span className={`min-w-0 break-words ${settledAt(note) ? 'text-soft line-through' : ''}`}>
-                    {note.kind === 'note' ? plainWords(note.words) || describeMark(note) : describeMark(note)}
-                  </span>
-                </button>
-              </li>
-            ))}
-          </ol>
-          {snapshot.most !== null && (
-            <p className="mt-6 rounded-lg bg-margin p-4">
-              <span className="text-soft">Grade</span>
-              <span className="float-right text-xl font-bold tabular">
-                {snapshot.grade === null ? 'none' : formatPoints(snapshot.grade)}{' '}
-                <span className="font-normal text-soft">/ {formatPoints(snapshot.most)}</span>
-              </span>
-            </p>
-          )}
-          <div className="mt-5 space-y-2">
-            {(handBack.documents.some((d) => d.shows === 'pages') ||
-              snapshot.marks.some((m) => momentOf(m) !== null)) && <DownloadPdf handBackId={handBack.id} />}
-            <Link to="?improve" className="quiet block w-full text-center">
-              {work.row.place === 'in-again' ? 'See what you handed in again' : 'Improve and hand in again'}
-            </Link>
-          </div>
-          <div className="mt-5 border-t border-line pt-4">
-            <Task work={work} />
-          </div>
-        </aside>
-        <MarkedPages
-          handBack={handBack}
-          marks={talk.marks}
-          scroller={scroller}
-          active={active}
-          look={look}
-          over={saidHere}
-          onActive={setActive}
-        />
-      </main>
+          </aside>
+          <MarkedPages
+            handBack={handBack}
+            scroller={scroller}
+            active={active}
+            look={look}
+            over={saidHere}
+            onActive={setActive}
+          />
+        </main>
+      </StageContext>
     </VoicesContext>
   );
 }
@@ -210,8 +219,6 @@ function Legend({ marks, only, onOnly }: LegendProps) {
 
 interface PagesProps {
   readonly handBack: HandBackShape;
-  /** As they stand now: while a talk is played some are still to come. */
-  readonly marks: readonly Mark[];
   readonly scroller: React.RefObject<HTMLDivElement | null>;
   readonly active: string | null;
   readonly look: MarginLook;
@@ -219,14 +226,10 @@ interface PagesProps {
   onActive(id: string | null): void;
 }
 
-function MarkedPages({ handBack, marks, scroller, active, look, over, onActive }: PagesProps) {
+function MarkedPages({ handBack, scroller, active, look, over, onActive }: PagesProps) {
   const { snapshot } = handBack;
   const { pages, settled } = usePageList(handBack.documents, snapshot.turns);
-  const before = useRef<readonly (readonly Mark[])[]>([]);
-  const byPage = useMemo(() => {
-    before.current = marksByPage(withEchoes(marks), pages, before.current);
-    return before.current;
-  }, [marks, pages]);
+  const byPage = useMemo(() => marksByPage(withEchoes(snapshot.marks), pages, []), [snapshot, pages]);
   const texts = usePageTexts(pages);
   const ready = settled && pages.length > 0;
   const { zoom, measured } = useZoom(
