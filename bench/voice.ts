@@ -9,8 +9,8 @@ import { type BenchCopy, benchClass, id } from './school.ts';
 
 const MINUTES = 5;
 const STROKES = 500;
-const ROUNDS = 11;
-const WARM = 4;
+const ROUNDS = 7;
+const WARM = 3;
 const SPOKEN = new URL('../school/assets/voice/talk.ogg', import.meta.url);
 const SPOKEN_MS = 18_210;
 

@@ -14,11 +14,23 @@ declare module 'vitest' {
 const MADE_ANEW = new Set(['job', 'job_file', 'picture', 'migration']);
 
 /** Tables that the newest steps brought: an older form cannot hold what is in them. */
-const NEW = new Set(['bank', 'phrase', 'phrase_group', 'phrase_use', 'focus', 'help_file']);
+const NEW = new Set([
+  'bank',
+  'phrase',
+  'phrase_group',
+  'phrase_use',
+  'focus',
+  'help_file',
+  'voice',
+  'voice_part',
+  'voice_on_copy',
+  'voice_handed_back',
+  'heard',
+]);
 /** Columns of older tables that they brought. */
-const NEW_COLUMNS = new Set(['act']);
+const NEW_COLUMNS = new Set(['act', 'voice', 'voice_version']);
 /** So many steps back the form is that before the firm ground was laid. */
-const STEPS = 3;
+const STEPS = 4;
 
 /** Everything in a database as text, a digest for bytes; a value's version of its form apart, for readers bring it forward. */
 async function everythingIn(db: House['db']): Promise<Map<string, string[]>> {

@@ -134,6 +134,13 @@ export function useVoice({ desk, me, keeper, fixed, paper, marks, hand, flush }:
       }),
     [desk.handIn.id, keeper],
   );
+  // Who leaves the copy has said it: it is made ready and put there all the same.
+  useEffect(
+    () => () => {
+      if (recorder.state.take?.handInId === desk.handIn.id) recorder.end();
+    },
+    [desk.handIn.id],
+  );
   useEffect(() => {
     const page = paper.pages[paper.pageNow];
     if (page) recorder.saw(page.document, page.page);

@@ -125,6 +125,11 @@ export class Outbox {
     return this.#opening;
   }
 
+  /** Whose it is now; null: nobody's. */
+  get personId(): PersonId | null {
+    return this.#person?.id ?? null;
+  }
+
   /** Undefined until it is open. */
   get deviceNow(): Device | null | undefined {
     return this.#device;

@@ -265,7 +265,7 @@ export class Recorder {
     this.#stop();
     this.#microphone.off();
     this.#post({ kind: 'drop', id: take.id });
-    this.#letGo();
+    this.#letGo(false);
     this.#set(IDLE);
     if (why) this.#tell({ of: 'nothing', take, why });
   }
@@ -309,10 +309,11 @@ export class Recorder {
     });
   }
 
-  #letGo(): void {
+  /** `left`: it lies on this device still, and is taken up when Jotmark is opened next. */
+  #letGo(left: boolean): void {
     this.#release?.();
     this.#release = null;
-    forgetLeft();
+    if (!left) forgetLeft();
   }
 
   #runs(id: string, ms: number, level: number): void {
@@ -332,23 +333,29 @@ export class Recorder {
       case 'not-kept':
         return this.#tell({ of: 'trouble', why: 'not-kept' });
       case 'failed':
-        this.#settled(message.take);
+        this.#settled(message.take, true);
         return this.#tell({ of: 'trouble', why: 'not-made' });
       case 'ready': {
         const { take, ready } = message;
-        if (ready) await settleTake(take, ready);
+        try {
+          if (ready) await settleTake(take, ready);
+        } catch {
+          this.#settled(take, true);
+          return this.#tell({ of: 'trouble', why: 'not-made' });
+        }
         this.#post({ kind: 'forget', id: take.id });
         const recovered = this.#recovering.delete(take.id);
-        this.#settled(take);
+        this.#settled(take, false);
         if (ready) this.#tell({ of: 'kept', take, recovered });
         else if (!recovered) this.#tell({ of: 'nothing', take, why: 'silent' });
       }
     }
   }
 
-  #settled(take: Take): void {
+  #settled(take: Take, left: boolean): void {
+    if (left) rememberLeft();
     if (this.#state.take?.id !== take.id) return;
-    this.#letGo();
+    this.#letGo(left);
     this.#set(IDLE);
   }
 

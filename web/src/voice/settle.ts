@@ -14,6 +14,8 @@ import type { Ready } from './voice-messages.ts';
 
 /** Puts a recording that is ready where it was begun: its bytes wait on this device like any change, and go before the change that names them. */
 export async function settleTake(take: Take, ready: Ready): Promise<void> {
+  // Nothing of one is ever put in the name of another: it waits for who made it.
+  if (outbox.personId !== take.personId) throw new Error('another is signed in');
   await outbox.keepBytes(ready.file, { type: ready.type, bytes: ready.bytes });
   const recording = recordingOf(take, ready);
   const { place } = take;

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import { formedBy, listed, nextItem, putIn, type Selected, wrapped } from './form.ts';
+import { formedBy, listed, nextItem, putIn, type Selected, saidAt, wrapped } from './form.ts';
 
 /** Of “a |b| c” the selection lies between the bars; one bar is the cursor. */
 const at = (text: string): Selected => {
@@ -46,4 +46,12 @@ test('keys give words their form; others are left alone', () => {
   expect(key('Enter')).not.toBeNull();
   for (const more of [{ ctrlKey: true }, { shiftKey: true }]) expect(key('Enter', more)).toBeNull();
   expect(key('b')).toBeNull();
+});
+
+test('words that were said stand where the cursor is, parted by spaces', () => {
+  const said = (words: string, at = words.length) => saidAt({ words, start: at, end: at }, 'measure twice');
+  expect(said('')).toEqual({ words: 'measure twice', start: 13, end: 13 });
+  expect(said('Noor:').words).toBe('Noor: measure twice');
+  expect(said('Noor: ').words).toBe('Noor: measure twice');
+  expect(said('Now please', 4).words).toBe('Now measure twice please');
 });
