@@ -32,14 +32,16 @@ export function DeskView({ desk, keeper }: { desk: Desk; keeper: SheetKeeper }) 
   );
   const grade = d.stands.sheet.slip.grade.value;
   const { heard, handedBack } = desk;
+  const { writes } = d.marks;
   const { onTalk, stage } = d.marks.talk;
   const voices = useMemo(
     (): VoicesHere => ({
       heard: new Map(heard.map((h) => [h.file, h])),
       tells: handedBack ? 'that-it-was-heard' : 'nothing',
       onTalk,
+      busy: () => writes.current(),
     }),
-    [heard, handedBack, onTalk],
+    [heard, handedBack, onTalk, writes],
   );
   const speak = d.voice.does.onNote;
   const notes = useMemo(() => ({ ...d.notes, speak }), [d.notes, speak]);

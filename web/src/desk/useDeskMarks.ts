@@ -39,7 +39,6 @@ export function useDeskMarks({ handInId, keeper, stands, words, paper }: Options
   const talk = useTalkPlayed({
     marks: shown,
     follow: (place) => (place.mark ? paper.bring(place.mark) : paper.toPage(indexOfMark(paper.pages, place))),
-    busy: () => writes.current(),
   });
   const left = useSmallest(keeper, paper);
   const picking = usePicked({ keeper, readOnly: stands.fixed, shown, flush: words.note.flush, left });

@@ -7,8 +7,10 @@ import type { WaveMover } from './Wave.tsx';
 
 /** How often it is told how far one has heard, in ms. */
 const TELL_MS = 2000;
-/** How often its wave moves on, in ms. */
-const MOVE_MS = 80;
+/** How often a talk moves on, in ms: the eye sees a pen that moves, and a page with hundreds of strokes keeps up. */
+const FRAME_MS = 40;
+/** Its wave moves once in so many of them. */
+const MOVES = 3;
 /** Nearer to the end than this, in ms, it was heard to its end, and begins anew. */
 const NEAR_END_MS = 400;
 
@@ -62,20 +64,17 @@ export function usePlayer(recording: Recording) {
 
   useEffect(() => {
     if (!playing) return;
-    let frame = 0;
-    let moved = 0;
-    const step = (now: number) => {
+    let turn = 0;
+    const clock = setInterval(() => {
+      // While one writes nothing else moves.
+      if (newest.current.busy?.()) return;
       const ms = (media.current?.currentTime ?? 0) * 1000;
-      if (now - moved >= MOVE_MS) {
-        moved = now;
-        isAt(ms);
-        tell(ms, false);
-      }
       if (recording.talk) newest.current.onTalk?.(recording, ms);
-      frame = requestAnimationFrame(step);
-    };
-    frame = requestAnimationFrame(step);
-    return () => cancelAnimationFrame(frame);
+      if (turn++ % MOVES) return;
+      isAt(ms);
+      tell(ms, false);
+    }, FRAME_MS);
+    return () => clearInterval(clock);
   }, [playing, recording, isAt, tell]);
   useEffect(
     () => () => {

@@ -3,9 +3,6 @@ import { useMemo, useRef } from 'react';
 import { useStable } from '../frame/useStable.ts';
 import { TalkStage } from './talk-stage.ts';
 
-/** A talk is shown anew so often, in ms: the eye sees a pen that moves, and a page with hundreds of strokes keeps up. */
-const FRAME_MS = 40;
-
 export interface TalkPlace {
   readonly document: Mark['document'];
   readonly page: number;
@@ -17,8 +14,6 @@ interface Options {
   readonly marks: readonly Mark[];
   /** The talk is at another place. */
   follow(place: TalkPlace): void;
-  /** The pen is down: while one writes nothing else is painted. */
-  busy?(): boolean;
 }
 
 /**
@@ -30,7 +25,7 @@ export function useTalkPlayed(options: Options) {
   stage.current ??= new TalkStage();
   const newest = useRef(options);
   newest.current = options;
-  const at = useRef({ shown: 0, place: '' });
+  const at = useRef('');
   const score = useMemo(() => {
     let last: { recording: Recording; marks: readonly Mark[]; score: ReturnType<typeof scoreOf> } | null =
       null;
@@ -42,20 +37,17 @@ export function useTalkPlayed(options: Options) {
   }, []);
   const does = useStable({
     onTalk: (recording: Recording, ms: number | null) => {
-      const { marks, follow, busy } = newest.current;
+      const { marks, follow } = newest.current;
       // At its end, and when it is put away, all stand.
       if (ms === null || ms >= recording.ms) {
-        at.current = { shown: 0, place: '' };
+        at.current = '';
         return stage.current!.show(recording, null);
       }
-      const now = performance.now();
-      if (now - at.current.shown < FRAME_MS || busy?.()) return;
-      at.current.shown = now;
       stage.current!.show(recording, ms);
       const place = placeAt(score(recording, marks), ms);
       const key = place ? `${place.document} ${place.page} ${place.mark?.id ?? ''}` : '';
-      if (!place || key === at.current.place) return;
-      at.current.place = key;
+      if (!place || key === at.current) return;
+      at.current = key;
       follow(place);
     },
   });
