@@ -344,6 +344,7 @@ test('with the keyboard alone: words are walked to and spoken to, the whole copy
   await teacher.keyboard.press('v');
   const play = teacher.getByRole('button', { name: 'Play Voice note', exact: true });
   await expect(play).toBeVisible();
+  await saved(teacher);
   const [note] = (await deskOf(teacher, c)).marking.marks.map((m) => m.mark as NoteMark);
   expect(note?.place.on === 'passage' && note.place.quote.exact.split(' ')).toHaveLength(2);
   await teacher.keyboard.press('Escape');

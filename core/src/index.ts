@@ -102,6 +102,7 @@ export * from './versions/digest.ts';
 export * from './versions/list.ts';
 export * from './versions/reading.ts';
 export * from './voice/captions.ts';
+export * from './voice/limits.ts';
 export * from './voice/recording.ts';
 export * from './voice/score.ts';
 export * from './voice/talk.ts';

@@ -1,7 +1,8 @@
 import * as z from 'zod';
 import { HandBackId } from '../ids/id.ts';
 import { Digest } from '../versions/digest.ts';
-import { MOST_VOICE_BYTES, MOST_VOICE_MS, VoiceType } from '../voice/recording.ts';
+import { MOST_VOICE_BYTES, MOST_VOICE_MS } from '../voice/limits.ts';
+import { VoiceType } from '../voice/recording.ts';
 import { Bytes, route } from './route.ts';
 
 /** A recording travels in parts of so many bytes, so that a network that breaks ten times costs ten parts. */

@@ -6,7 +6,7 @@ const WINGS = 16;
 const FINE = 512;
 
 /** One wing of the filter, from its middle outwards. */
-const WING = Float64Array.from({ length: WINGS * FINE + 2 }, (_, i) => {
+const WING = /* @__PURE__ */ Float64Array.from({ length: WINGS * FINE + 2 }, (_, i) => {
   const x = i / FINE;
   const w = Math.min(1, x / WINGS);
   const bell = 0.42 + 0.5 * Math.cos(Math.PI * w) + 0.08 * Math.cos(2 * Math.PI * w);

@@ -3,14 +3,8 @@ import { PEAKS } from '../sound/peaks.ts';
 import { Digest } from '../versions/digest.ts';
 import { listOf, numbersOf } from '../versions/list.ts';
 import { Caption, MOST_CAPTIONS } from './captions.ts';
+import { MOST_VOICE_MS } from './limits.ts';
 import { Talk } from './talk.ts';
-
-/** The longest that one talks at a time, in ms. */
-export const MOST_VOICE_MS = 5 * 60_000;
-/** The longest clip of a camera, in ms: a film of five minutes would be no word said in passing. */
-export const MOST_CLIP_MS = 60_000;
-/** And the most bytes that either has: a clip of a minute at two megabits a second. */
-export const MOST_VOICE_BYTES = 16 * 1024 * 1024;
 
 /** The kinds of file that Jotmark itself makes of what was said. */
 export const VoiceType = z.enum(['audio/ogg', 'audio/mpeg', 'audio/wav', 'video/webm', 'video/mp4']);

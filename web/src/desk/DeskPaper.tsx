@@ -3,18 +3,21 @@ import type { DragEvent } from 'react';
 import { PHRASE_DRAG } from '../bank/phrase-drag.ts';
 import { FindBar } from '../beside/FindBar.tsx';
 import { PastBar } from '../beside/PastBar.tsx';
+import { onDemand } from '../frame/on-demand.tsx';
 import { MarkedPageStack } from '../margin/MarkedPageStack.tsx';
 import { Clashes } from '../marks/Clashes.tsx';
 import { newId } from '../outbox/new-id.ts';
 import { Enclosures } from '../paper/Enclosures.tsx';
 import { DeskTray } from '../pens/DeskTray.tsx';
 import { OverPage } from '../picked/OverPage.tsx';
-import { RecordingBar } from '../voice/RecordingBar.tsx';
+import { useRecorder } from '../voice/useRecorder.ts';
 import { drawnUnder } from './at-pointer.ts';
-import { DeskFilm } from './DeskFilm.tsx';
 import { NotReady } from './NotReady.tsx';
 import type { DeskNow } from './useDesk.ts';
 
+/** Only where there is a film; only while one talks. */
+const DeskFilm = onDemand(() => import('./DeskFilm.tsx').then((m) => m.DeskFilm));
+const RecordingBar = onDemand(() => import('../voice/RecordingBar.tsx').then((m) => m.RecordingBar));
 const NO_MARKS: readonly Mark[] = [];
 const TRAY_SIDE = { left: 'items-start', middle: 'items-center', right: 'items-end' } as const;
 
@@ -90,6 +93,10 @@ export function DeskPaper({ d }: { d: DeskNow }) {
   );
 }
 
+function WhileRecording() {
+  return useRecorder('phase') === 'idle' ? null : <RecordingBar />;
+}
+
 /** A phrase that was dragged onto the page: about the word it was dropped on, or the spot. */
 function dropPhrase(d: DeskNow, e: DragEvent<HTMLDivElement>): void {
   const phrase = d.phrases.bank.phrases.find((p) => p.id === e.dataTransfer.getData(PHRASE_DRAG));
@@ -108,7 +115,7 @@ function Tray({ d }: { d: DeskNow }) {
     <div
       className={`@container pointer-events-none absolute inset-x-3 bottom-3 flex flex-col gap-2 [&>*]:pointer-events-auto ${TRAY_SIDE[trayHand.trays.side]}`}
     >
-      <RecordingBar />
+      <WhileRecording />
       {(d.paper.ready || hasFilm) && <DeskTray hand={trayHand}>{d.voice.button}</DeskTray>}
     </div>
   );

@@ -20,7 +20,7 @@ import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
 import { indexOfMark } from '../paper/marks-by-page.ts';
 import { viewOf } from '../paper/PageSheet.tsx';
 import { useTrays } from '../pens/useTrays.ts';
-import { recorder } from '../voice/recorder.ts';
+import { recorder } from '../voice/recorder-here.ts';
 import type { DeskMarks } from './useDeskMarks.ts';
 import type { DeskNotes } from './useDeskNotes.ts';
 import type { DeskPaper } from './useDeskPaper.ts';

@@ -19,9 +19,8 @@ import { useStable } from '../frame/useStable.ts';
 import { standing } from '../outbox/changes.ts';
 import { newId } from '../outbox/new-id.ts';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
-import { recorder } from '../voice/recorder.ts';
+import { recorder } from '../voice/recorder-here.ts';
 import type { VoicePlace } from '../voice/takes.ts';
-import { TROUBLE } from '../voice/trouble.ts';
 import { VoiceButton } from '../voice/VoiceButton.tsx';
 import { drawnAt, drawnUnder } from './at-pointer.ts';
 import type { DeskHand } from './useDeskHand.ts';
@@ -126,7 +125,11 @@ export function useVoice({ desk, me, keeper, fixed, paper, marks, hand, flush }:
   useEffect(
     () =>
       recorder.hear((news) => {
-        if (news.of !== 'kept') return void toast(TROUBLE[news.why]);
+        if (news.of !== 'kept') {
+          // Its sentences come with the recorder.
+          import('../voice/trouble.ts').then(({ TROUBLE }) => toast(TROUBLE[news.why]));
+          return;
+        }
         const { place, handInId } = news.take;
         if (handInId !== desk.handIn.id || place.of !== 'note' || news.recovered) return;
         const now = keeper.view.sheet.marks.get(place.note.id)?.value;

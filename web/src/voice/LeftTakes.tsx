@@ -1,23 +1,20 @@
 import { useEffect } from 'react';
 import { toast } from 'sonner';
 import { useHere } from '../frame/session.tsx';
-import { mayHaveLeft } from './left.ts';
+import { mayHaveLeft } from './may-have-left.ts';
+import { recorder } from './recorder-here.ts';
 
 /** Recordings that a tab left when it was closed or died are taken up by whoever signs in as their teacher, wherever they are in the app. */
 export function LeftTakes() {
   const { person } = useHere().session;
   useEffect(() => {
     if (person?.role !== 'teacher' || !mayHaveLeft()) return;
-    let off = () => {};
-    // Loaded only where there may be one.
-    import('./recorder.ts').then(({ recorder }) => {
-      off = recorder.hear((news) => {
-        if (news.of === 'kept' && news.recovered)
-          toast.success('A recording that was cut off was kept. It stands where you made it.');
-      });
-      recorder.recover(person.id);
+    const off = recorder.hear((news) => {
+      if (news.of === 'kept' && news.recovered)
+        toast.success('A recording that was cut off was kept. It stands where you made it.');
     });
-    return () => off();
+    recorder.recover(person.id);
+    return off;
   }, [person]);
   return null;
 }

@@ -2,7 +2,7 @@ import { clockOf, MOST_CLIP_MS, MOST_VOICE_MS } from '@jotmark/core';
 import { Square, Trash2 } from 'lucide-react';
 import { memo, useEffect, useRef } from 'react';
 import { tip } from '../frame/tip.ts';
-import { recorder } from './recorder.ts';
+import { recorder } from './recorder-here.ts';
 import { useRecorder } from './useRecorder.ts';
 
 const METER = 14;

@@ -1,6 +1,5 @@
 import { type Prepared, VOICE_RATE, type VoiceType } from '@jotmark/core';
 import {
-  ALL_FORMATS,
   AudioSample,
   AudioSampleSource,
   BlobSource,
@@ -8,10 +7,12 @@ import {
   Conversion,
   canEncodeAudio,
   Input,
+  MP4,
   Mp3OutputFormat,
   Mp4OutputFormat,
   OggOutputFormat,
   Output,
+  WEBM,
   WebMOutputFormat,
 } from 'mediabunny';
 
@@ -62,7 +63,7 @@ export async function settleClip(
   parts: readonly ArrayBuffer[],
   type: string,
 ): Promise<Encoded & { ms: number }> {
-  const input = new Input({ formats: ALL_FORMATS, source: new BlobSource(new Blob([...parts], { type })) });
+  const input = new Input({ formats: [WEBM, MP4], source: new BlobSource(new Blob([...parts], { type })) });
   const target = new BufferTarget();
   const mp4 = type.includes('mp4');
   const output = new Output({

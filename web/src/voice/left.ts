@@ -1,29 +1,7 @@
 import type { PersonId } from '@jotmark/core';
 import { type Take, Takes } from './takes.ts';
 
-/** Whether this browser may hold recordings that a tab has left: so that nobody opens a database to find it empty. */
-const LEFT = 'jotmark.takes';
 const lockOf = (id: string) => `jotmark-take-${id}`;
-
-export const rememberLeft = (): void => keep('yes');
-export const forgetLeft = (): void => keep(null);
-
-function keep(value: string | null): void {
-  try {
-    if (value) localStorage.setItem(LEFT, value);
-    else localStorage.removeItem(LEFT);
-  } catch {
-    // Then a recording that is cut off waits for the next one that is made.
-  }
-}
-
-export function mayHaveLeft(): boolean {
-  try {
-    return localStorage.getItem(LEFT) !== null;
-  } catch {
-    return false;
-  }
-}
 
 /** As long as this tab lives, nobody else takes this recording up. Gives how to let go of it. */
 export function holdTake(id: string): () => void {

@@ -1,63 +1,16 @@
-import {
-  type CopyId,
-  type HandInId,
-  LEAST_MS,
-  type MarkId,
-  MOST_CLIP_MS,
-  MOST_TIED,
-  type PersonId,
-  type Talk,
-} from '@jotmark/core';
+import { LEAST_MS, type MarkId, MOST_CLIP_MS, MOST_TIED, type PersonId, type Talk } from '@jotmark/core';
 import { newId } from '../outbox/new-id.ts';
 import { ClipCamera } from './clip-camera.ts';
 import { type Devices, devices } from './devices.ts';
 import { dictate, keepWish, wishesText } from './dictation.ts';
-import { forgetLeft, holdTake, leftTakes, rememberLeft } from './left.ts';
+import { holdTake, leftTakes } from './left.ts';
+import { forgetLeft, rememberLeft } from './may-have-left.ts';
 import { Microphone } from './microphone.ts';
+import { IDLE, type RecorderNews, type RecorderState, type Wish } from './recorder-state.ts';
 import { settleTake } from './settle.ts';
-import type { Take, VoicePlace } from './takes.ts';
+import type { Take } from './takes.ts';
 import { type Trouble, troubleOf } from './trouble.ts';
 import type { FromVoiceWorker, ToVoiceWorker } from './voice-messages.ts';
-
-/** What the recorder is doing, as whoever shows it sees it. */
-export interface RecorderState {
-  readonly phase: 'idle' | 'opening' | 'recording' | 'settling';
-  readonly take: Take | null;
-  /** Of what is recorded: how long it is, in whole seconds. How loud it is now is told apart, see `onLevel`. */
-  readonly seconds: number;
-  /** What was heard last and is not settled yet. */
-  readonly heard: string;
-  /** Of a clip: what the camera sees. */
-  readonly sees: MediaStream | null;
-  readonly standIn: boolean;
-  /** Whether what is said is written down; null: this browser cannot. */
-  readonly writes: boolean | null;
-}
-
-const IDLE: RecorderState = {
-  phase: 'idle',
-  take: null,
-  seconds: 0,
-  heard: '',
-  sees: null,
-  standIn: false,
-  writes: null,
-};
-
-export interface Wish {
-  readonly personId: PersonId;
-  readonly copyId: CopyId;
-  readonly handInId: HandInId;
-  readonly place: VoicePlace;
-  readonly clip: boolean;
-  readonly standIns: boolean;
-}
-
-/** What became of a recording. */
-export type RecorderNews =
-  | { readonly of: 'kept'; readonly take: Take; readonly recovered: boolean }
-  | { readonly of: 'nothing'; readonly take: Take; readonly why: Trouble }
-  | { readonly of: 'trouble'; readonly why: Trouble };
 
 /** What is known of a take beside its sound is kept at most this often, in ms. */
 const NOTE_MS = 1000;
@@ -379,5 +332,3 @@ export class Recorder {
     for (const hearer of this.#hearers) hearer(news);
   }
 }
-
-export const recorder = new Recorder();

@@ -1,5 +1,6 @@
 import { useSyncExternalStore } from 'react';
-import { type RecorderState, recorder } from './recorder.ts';
+import { recorder } from './recorder-here.ts';
+import type { RecorderState } from './recorder-state.ts';
 
 /** One thing that the recorder says: who asks for it is rendered only when that is another. */
 export const useRecorder = <K extends keyof RecorderState>(key: K): RecorderState[K] =>

@@ -1,6 +1,6 @@
-import { digestOf, levelOf, MOST_VOICE_MS, msOf, Resampler, VOICE_RATE, VoiceMeter } from '@jotmark/core';
+import { levelOf, MOST_VOICE_MS, msOf, Resampler, VOICE_RATE, VoiceMeter } from '@jotmark/core';
 import { settleClip } from './encode.ts';
-import { makeReady } from './make-ready.ts';
+import { digestOf, makeReady } from './make-ready.ts';
 import { type Take, Takes } from './takes.ts';
 import type { FromVoiceWorker, ToVoiceWorker } from './voice-messages.ts';
 
@@ -136,7 +136,7 @@ async function settleKeptClip(of: Take, type: string): Promise<void> {
   try {
     if (parts.length === 0) return say({ kind: 'ready', take: of, ready: null });
     const { bytes, type: made, ms } = await settleClip(parts, type);
-    const file = digestOf(new Uint8Array(bytes));
+    const file = await digestOf(bytes);
     say({ kind: 'ready', take: of, ready: { bytes, type: made, file, ms, peaks: [], cutMs: 0 } }, [bytes]);
   } catch (error) {
     say({ kind: 'failed', take: of, why: error instanceof Error ? error.message : String(error) });

@@ -23,6 +23,7 @@ import { TalkAt } from '../conversation/TalkAt.tsx';
 import { isSettled, NO_TALK, talksOf } from '../conversation/talk.ts';
 import { useMessages } from '../conversation/useMessages.ts';
 import { jumpTo } from '../film/jump.ts';
+import { onDemand } from '../frame/on-demand.tsx';
 import { useHere } from '../frame/session.tsx';
 import { Waiting } from '../frame/states.tsx';
 import { PHONE, useMedia } from '../frame/useMedia.ts';
@@ -39,10 +40,12 @@ import { StageContext } from '../voice/talk-stage.ts';
 import { useTalkPlayed } from '../voice/useTalkPlayed.ts';
 import { VoiceHere } from '../voice/VoiceHere.tsx';
 import { WordsShow } from '../words/WordsShow.tsx';
-import { ReturnedFilm } from './ReturnedFilm.tsx';
 import { SuggestionActs } from './SuggestionActs.tsx';
 import { Task } from './Task.tsx';
 import { useHeard } from './useHeard.ts';
+
+/** Only where there is a film. */
+const ReturnedFilm = onDemand(() => import('./ReturnedFilm.tsx').then((m) => m.ReturnedFilm));
 
 /** Who comes: the student whose work came back. Reads the words first, finds each note at its place, sees the grade last. */
 export function MarkedCopy({ work, handBack }: { work: Work; handBack: HandBackShape }) {

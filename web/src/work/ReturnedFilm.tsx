@@ -5,7 +5,7 @@ import { FilmMarks } from '../film/FilmMarks.tsx';
 import { jumpTo } from '../film/jump.ts';
 import type { BelowNote } from '../margin/margin-look.ts';
 
-interface Props {
+export interface FilmProps {
   readonly document: DocumentState;
   readonly marks: readonly Mark[];
   /** The note that is in hand, by its id. */
@@ -15,7 +15,7 @@ interface Props {
 }
 
 /** A film that came back: what the teacher said, at its moments. */
-export function ReturnedFilm({ document, marks, active, below, onActive }: Props) {
+export function ReturnedFilm({ document, marks, active, below, onActive }: FilmProps) {
   const own = useMemo(
     () => inTimeOrder(marks.filter((m) => m.document === document.id)),
     [marks, document.id],
