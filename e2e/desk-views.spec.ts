@@ -151,7 +151,7 @@ test('an earlier hand-in with its marks, and the documents of this one, lie besi
 
   await openDesk(teacher, c);
   await expect(teacher.getByText('0 marks, 0 notes')).toBeVisible();
-  await teacher.keyboard.press('v');
+  await teacher.keyboard.press('y');
   const beside = teacher.getByRole('region', { name: 'Beside the copy' });
   await expect(beside.getByRole('combobox', { name: 'What lies beside' })).toContainText('hand-in 1');
   await beside.getByRole('button', { name: 'Note, accuracy: Measure again.' }).click();

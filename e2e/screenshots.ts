@@ -75,23 +75,12 @@ await shoot('today');
 await page.getByRole('link', { name: 'Finding your way on Hollin Island' }).click();
 await page.getByRole('table').waitFor();
 await shoot('pile');
-await page.getByRole('button', { name: 'As sheets' }).click();
-await page.waitForLoadState('networkidle');
-await shoot('pile-sheets');
-await page.getByRole('button', { name: 'As lines' }).click();
 
 // A copy with much to say about it.
 await page.getByRole('link', { name: 'Ibarra, Maite' }).click();
 await drawn();
 await everyKind();
 await shoot('desk');
-await page.keyboard.press('v');
-await page
-  .getByRole('region', { name: 'Beside the copy' })
-  .getByRole('group', { name: /^Page 1/ })
-  .waitFor();
-await shoot('desk-beside');
-await page.keyboard.press('v');
 await page.setViewportSize({ width: 820, height: 1180 });
 await page.getByRole('button', { name: 'Lay out the desk' }).click();
 await page.getByRole('menuitem', { name: /^Dark table/ }).click();
@@ -101,21 +90,6 @@ await page.evaluate(() => localStorage.removeItem('jotmark.desk'));
 await page.setViewportSize({ width: 1280, height: 800 });
 await page.reload();
 await drawn();
-const region = page.getByRole('region', { name: 'Pages of the copy' });
-await region.evaluate((e) => e.scrollTo(0, 0));
-await page.keyboard.press('5');
-for (let i = 0; i < 18; i++) {
-  const box = (await page.getByRole('group', { name: /^Page 1/ }).boundingBox())!;
-  await page.mouse.click(box.x + 150 + (i % 3) * 90, box.y + 60 + i * 30);
-  await page
-    .getByLabel('Words of the note')
-    .fill(
-      `Look here again, ${i + 1}: which line is nearer to the hut, and what does that tell you about the slope?`,
-    );
-  await page.keyboard.press('Escape');
-}
-await page.keyboard.press('p');
-await shoot('desk-full-margin');
 
 // A comment is begun: what fits of the bank stands by it.
 await page.getByRole('link', { name: 'Finding your way on Hollin Island' }).click();
@@ -128,6 +102,32 @@ await page.keyboard.type('squares');
 await page.getByRole('list', { name: 'Phrases of your bank' }).waitFor();
 await shoot('desk-ghosts');
 await page.keyboard.press('Escape');
+
+// A page is talked through: the pen writes while one speaks.
+await page.mouse.move(sheet.x + sheet.width * 0.72, sheet.y + sheet.height * 0.72);
+await page.keyboard.press('v');
+await page
+  .getByRole('region', { name: 'Recorder' })
+  .getByText(/0:0[4-9]/)
+  .waitFor();
+await page.keyboard.press('1');
+await page.mouse.move(sheet.x + sheet.width * 0.5, sheet.y + sheet.height * 0.66);
+await page.mouse.down();
+for (let i = 0; i < 30; i++)
+  await page.mouse.move(
+    sheet.x + sheet.width * (0.5 + i * 0.006),
+    sheet.y + sheet.height * (0.66 + 0.012 * Math.sin(i / 2)),
+  );
+await page.mouse.up();
+await shoot('desk-talking');
+await page.getByRole('button', { name: 'Discard the recording' }).click();
+await page.goto(running.address);
+await page.getByRole('link', { name: 'My walk along the shore', exact: true }).first().click();
+await page.getByRole('link', { name: 'Eze, Chidubem' }).click();
+const film = page.getByRole('region', { name: 'walk.webm' });
+await film.getByRole('button', { name: 'Go to 0:14' }).click();
+await film.getByRole('button', { name: /^Play Voice note/ }).waitFor();
+await shoot('desk-film');
 
 // Setting work.
 await page.goto(`${running.address}/classes`);
@@ -203,11 +203,16 @@ await page.setViewportSize({ width: 1280, height: 800 });
 await page.getByRole('link', { name: 'My work' }).click();
 await page.getByRole('link', { name: /Signs and squares/ }).click();
 await drawn();
-await page
-  .getByRole('complementary')
-  .getByRole('button', { name: /Skerry Light/ })
-  .click();
-await page.getByRole('region', { name: 'Your pages' }).evaluate((e) => e.scrollBy(0, 260));
+const playing = page.getByRole('button', { name: 'Play Voice note, method' });
+await playing.scrollIntoViewIfNeeded();
+await playing.click();
+// Half of it is written.
+await page.waitForTimeout(9500);
 await shoot('marked-copy');
+await page.reload();
+await page.setViewportSize({ width: 390, height: 844 });
+await drawn();
+await page.evaluate(() => scrollTo(0, 0));
+await shoot('marked-copy-phone');
 await browser.close();
 await running.stop();

@@ -11,7 +11,9 @@ import {
   type Mark,
   type Person,
   type RealName,
+  recordingOf,
   seenName,
+  spokenWords,
 } from '@jotmark/core';
 import * as z from 'zod';
 import { keepFile, writeBlobTo } from '../blobs/blob.ts';
@@ -36,6 +38,7 @@ import { JudgedAnswer, MarksRead } from '../opening/task.ts';
 import { keepPictureFile } from '../people/pictures.ts';
 import { studentsOf, whose } from '../people/students.ts';
 import { Failed, FULL } from '../programs/failed.ts';
+import { missingVoices } from '../voice/keep.ts';
 import type { FileOnDisk } from './arrive.ts';
 import { pagedDocuments } from './write-marked.ts';
 
@@ -186,12 +189,18 @@ async function forHandIn(
   const documents = await pagedDocuments(context.house.db.manager, handInId);
   const pages = pagesOf(found, documents);
   const theirs = await marksOfStudent(context, opener, documents);
+  const voices = new Set(
+    await missingVoices(
+      context.house.db.manager,
+      found.marks.flatMap((m) => recordingOf(m)?.file ?? []),
+    ),
+  );
   const marks: Mark[] = [];
   let offPage = 0;
   for (const mark of found.marks) {
     const at = pages[mark.page];
     if (!at) offPage++;
-    else if (!theirs.has(`${at.document}:${mark.id}`)) marks.push({ ...mark, ...at });
+    else if (!theirs.has(`${at.document}:${mark.id}`)) marks.push({ ...withoutVoice(mark, voices), ...at });
   }
   const kinds = new Map<string, number>();
   for (const kind of found.unknown) kinds.set(kind, (kinds.get(kind) ?? 0) + 1);
@@ -211,6 +220,14 @@ function pagesOf(found: MarksRead, documents: readonly DocumentRow[]): (PageOfCo
 }
 
 /** Annotations that were in the documents when they were handed in, as document and id. */
+/** A note of another school's may name a recording that was never here: its words stay, and those that were said. */
+function withoutVoice(mark: Mark, missing: ReadonlySet<string>): Mark {
+  const recording = recordingOf(mark);
+  if (mark.kind !== 'note' || !recording || !missing.has(recording.file)) return mark;
+  const { voice: _, ...bare } = mark;
+  return { ...bare, words: [bare.words, spokenWords(recording)].filter(Boolean).join('\n').slice(0, 4000) };
+}
+
 async function marksOfStudent(
   context: JobContext,
   opener: Opener,

@@ -61,7 +61,7 @@ export function keysOf(d: DeskNow): DeskKeys {
     beside: d.does.onBeside,
     talk: d.voice.press,
     talkOver: d.voice.letGo,
-    talkOfCopy: () => !readOnly && d.voice.does.onCopy(false),
+    talkOfCopy: d.voice.pressForCopy,
     bank: d.does.onBank,
     favourite: (key) => favourite(d, key),
     addPlaces: () => {

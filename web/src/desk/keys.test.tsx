@@ -93,3 +93,40 @@ test('where nothing can be written no pen is taken', () => {
   press('2');
   expect(heard).toEqual({});
 });
+
+test('the key to talk records until it is let go, or, pressed once, until it is pressed again; with Shift about the whole copy', () => {
+  const { heard, press, field } = desk();
+  /** A key's event at this moment, in milliseconds. */
+  const at = (type: 'keydown' | 'keyup', ms: number, more: KeyboardEventInit = {}) => {
+    const event = new KeyboardEvent(type, {
+      key: 'v',
+      code: 'KeyV',
+      bubbles: true,
+      cancelable: true,
+      ...more,
+    });
+    Object.defineProperty(event, 'timeStamp', { value: ms });
+    fireEvent(document.body, event);
+  };
+  at('keydown', 1000);
+  at('keydown', 1200, { repeat: true });
+  at('keyup', 1900);
+  expect(heard.talk).toHaveBeenCalledTimes(1);
+  expect(heard.talkOver).toHaveBeenCalledTimes(1);
+  at('keydown', 3000);
+  at('keyup', 3100);
+  expect(heard.talk).toHaveBeenCalledTimes(2);
+  expect(heard.talkOver).toHaveBeenCalledTimes(1);
+  // This press ends it: letting go of it does nothing more.
+  heard.talk!.mockReturnValue(false);
+  at('keydown', 6000);
+  at('keyup', 7000);
+  expect(heard.talkOver).toHaveBeenCalledTimes(1);
+  at('keydown', 8000, { key: 'V', shiftKey: true });
+  expect(heard.talkOfCopy).toHaveBeenCalledTimes(1);
+  // Where one types it is a letter, but with Alt.
+  press('v', { code: 'KeyV' }, field);
+  expect(heard.talk).toHaveBeenCalledTimes(3);
+  press('v', { code: 'KeyV', altKey: true }, field);
+  expect(heard.talk).toHaveBeenCalledTimes(4);
+});

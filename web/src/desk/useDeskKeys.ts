@@ -48,7 +48,8 @@ export interface DeskKeys {
   /** Begins to record, or ends it; true where it began. */
   talk(): boolean;
   talkOver(): void;
-  talkOfCopy(): void;
+  /** The same about the whole copy. */
+  talkOfCopy(): boolean;
   bank(): void;
   /** Puts the favourite phrase of this key; false where there is none. */
   favourite(key: string): boolean;
@@ -108,7 +109,6 @@ function bindingsOf(k: DeskKeys): KeyBinding[] {
     { keys: 'f', does: did(() => k.margin()) },
     { keys: 'o', does: did(() => k.nextDocument()) },
     { keys: 'y', does: did(() => k.beside()) },
-    { keys: 'Shift+v', does: did(() => k.talkOfCopy()) },
     { keys: 'j', does: did(() => k.bank()) },
     { keys: FAVOURITES, does: (e) => k.favourite(e.code.slice('Digit'.length)) },
     { keys: 'a', does: did(() => k.addPlaces()) },
@@ -151,12 +151,14 @@ export function useDeskKeys(k: DeskKeys): void {
   };
   const spoken = useRef<number | null>(null);
   const talk = (e: KeyboardEvent) => {
-    if (!e.repeat) spoken.current = k.talk() ? e.timeStamp : null;
+    if (e.repeat) return;
+    const began = e.shiftKey ? k.talkOfCopy() : k.talk();
+    spoken.current = began ? e.timeStamp : null;
   };
   useKeys(
     [
       { keys: PENS, does: lend },
-      { keys: 'v', does: talk },
+      { keys: 'v Shift+v', does: talk },
       // By the key and not the letter: with Alt it types a sign on some keyboards.
       { keys: 'Alt+KeyV', does: talk, inFields: true },
       ...bindingsOf(k),

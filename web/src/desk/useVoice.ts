@@ -157,19 +157,20 @@ export function useVoice({ desk, me, keeper, fixed, paper, marks, hand, flush }:
     onSaid: (recording: Recording | null) => keeper.write('voice', recording),
     onPress: () => void press(),
   });
-  /** Begins to record what is meant, or ends it. True where it began. */
-  function press(): boolean {
+  /** Begins to record, or ends it. True where it began. */
+  function press(place = meant): boolean {
     const { phase } = recorder.state;
     if (phase === 'recording' || phase === 'opening') {
       recorder.end();
       return false;
     }
     if (fixed) return false;
-    begin(meant(), false);
+    begin(place(), false);
     return true;
   }
   return {
-    press,
+    press: () => press(),
+    pressForCopy: () => press(aboutCopy),
     letGo: () => recorder.end(),
     idle: () => recorder.state.phase === 'idle',
     does,
