@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
-import { type Digest, MOST_VOICE_BYTES, type Person, type VoiceType } from '@jotmark/core';
-import { In, LessThan } from 'typeorm';
+import { type Digest, MOST_VOICE_BYTES, type Person, VOICE_PART, type VoiceType } from '@jotmark/core';
+import { In, LessThan, Not } from 'typeorm';
 import { keepBytes } from '../blobs/blob.ts';
 import { VoicePartTable, VoiceTable } from '../database/entities/index.ts';
 import type { Db } from '../database/pick.ts';
@@ -16,6 +16,8 @@ export interface VoicePart {
   readonly base64: string;
 }
 
+/** So many parts of one teacher's unfinished recordings are kept: five of the longest. What is more is on the device still, and travels again. */
+const MOST_OPEN = 5 * Math.ceil(MOST_VOICE_BYTES / VOICE_PART);
 /** A recording of which no more parts came for so long, in ms, never will be whole. */
 const FORGOTTEN_MS = 7 * 24 * 3_600_000;
 
@@ -33,25 +35,25 @@ export async function keepVoicePart(
   if (await find(db, VoiceTable, { sha256: file })) return [];
   const now = house.now();
   const bytes = Buffer.from(base64, 'base64');
+  const parts = db.getRepository(VoicePartTable);
+  if ((await parts.countBy({ ownerId: person.id })) >= MOST_OPEN)
+    await parts.delete({ ownerId: person.id, sha256: Not(file) });
   await insertNew(db, VoicePartTable, { ownerId: person.id, sha256: file, n, bytes, at: now });
-  const there = await db
-    .getRepository(VoicePartTable)
-    .find({ select: { n: true }, where: { ownerId: person.id, sha256: file } });
+  const there = await parts.find({ select: { n: true }, where: { ownerId: person.id, sha256: file } });
   const have = new Set(there.map((p) => p.n));
   const missing = Array.from({ length: of }, (_, i) => i).filter((i) => !have.has(i));
   if (missing.length) return missing;
-  const parts = await db
-    .getRepository(VoicePartTable)
-    .find({ where: { ownerId: person.id, sha256: file }, order: { n: 'ASC' } });
-  const whole = Buffer.concat(parts.map((p) => p.bytes));
+  const all = await parts.find({ where: { ownerId: person.id, sha256: file }, order: { n: 'ASC' } });
+  const whole = Buffer.concat(all.map((p) => p.bytes));
   const fits =
     whole.length <= MOST_VOICE_BYTES &&
     createHash('sha256').update(whole).digest('hex') === file &&
     typeOf(whole) === type;
   if (fits) await keepWhole(house, person, whole, type);
   await remove(db, VoicePartTable, { ownerId: person.id, sha256: file });
-  await db.getRepository(VoicePartTable).delete({ at: LessThan(now - FORGOTTEN_MS) });
-  if (!fits) throw new Fault('voice-broken');
+  await parts.delete({ at: LessThan(now - FORGOTTEN_MS) });
+  // Another tab may have put it together a moment ago.
+  if (!fits && !(await find(db, VoiceTable, { sha256: file }))) throw new Fault('voice-broken');
   return [];
 }
 

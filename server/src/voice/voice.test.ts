@@ -71,6 +71,22 @@ describe('keeping', () => {
     expect(await running.house.db.query('SELECT 1 FROM voice_part')).toHaveLength(0);
   });
 
+  test('two tabs that send the same parts at once keep it once, and neither is told that it is broken', async () => {
+    const h = await handedIn(running);
+    const bytes = Buffer.concat([spoken('talk'), Buffer.alloc(3 * VOICE_PART, 9)]);
+    const file = digestOf(bytes);
+    const send = async () => {
+      const all = [];
+      for (const body of partsOf(bytes))
+        all.push((await h.teacherCaller.call('keepVoicePart', { params: { file }, body })).status);
+      return all;
+    };
+    const statuses = (await Promise.all([send(), send(), send()])).flat();
+    expect(new Set(statuses)).toEqual(new Set([200]));
+    expect(await running.house.db.query('SELECT 1 FROM voice WHERE sha256 = ?', [file])).toHaveLength(1);
+    expect(await hears(h.teacherCaller, file)).toBe(200);
+  });
+
   test('what is no recording, or not the bytes it says, is refused, and nothing of it stays', async () => {
     const h = await handedIn(running);
     const page = Buffer.from('<html><script>alert(1)</script></html>');

@@ -41,7 +41,7 @@ interface Options {
 /** How near to a note's place the pointer must be, in points, to mean the note. */
 const REACH = 6;
 /** Where a recording about the page in sight stands, in points from its top left. */
-const CORNER = 26;
+const CORNER = [26, 26] as const;
 
 /** Talking at the desk: where a recording belongs, and what is drawn meanwhile is tied to it. */
 export function useVoice({ desk, me, keeper, fixed, paper, marks, hand, flush }: Options) {
@@ -94,7 +94,7 @@ export function useVoice({ desk, me, keeper, fixed, paper, marks, hand, flush }:
     const under = underPointer();
     const there = under && noteThere(under);
     if (there) return onNote(there);
-    return make(under) ?? make(drawnAt(paper, paper.pageNow, cornerOf(paper))) ?? aboutCopy();
+    return make(under) ?? make(drawnAt(paper, paper.pageNow, CORNER)) ?? aboutCopy();
   };
   const underPointer = () => {
     if (!pointer.current) return null;
@@ -108,16 +108,18 @@ export function useVoice({ desk, me, keeper, fixed, paper, marks, hand, flush }:
     return now?.kind === 'note' ? now : null;
   };
 
+  /** Tells the recorder which page is in sight. */
+  const sees = useRef(() => {});
+  sees.current = () => {
+    const page = paper.pages[paper.pageNow];
+    if (page) recorder.saw(page.document, page.page);
+  };
   const begin = (place: VoicePlace, clip: boolean) => {
     flush();
-    recorder.begin({
-      personId: me,
-      copyId: desk.copyId,
-      handInId: desk.handIn.id,
-      place,
-      clip,
-      standIns,
-    });
+    const { copyId, handIn } = desk;
+    recorder
+      .begin({ personId: me, copyId, handInId: handIn.id, place, clip, standIns })
+      .then(() => sees.current());
   };
   // What is done with a recording when it is there is told where it was begun.
   const newest = useRef(marks);
@@ -144,10 +146,7 @@ export function useVoice({ desk, me, keeper, fixed, paper, marks, hand, flush }:
     },
     [desk.handIn.id],
   );
-  useEffect(() => {
-    const page = paper.pages[paper.pageNow];
-    if (page) recorder.saw(page.document, page.page);
-  }, [paper.pages, paper.pageNow]);
+  useEffect(() => sees.current(), [paper.pages, paper.pageNow]);
 
   const does = useStable({
     onNote: (note: NoteMark, clip: boolean) => begin(onNote(note), clip),
@@ -177,12 +176,6 @@ export function useVoice({ desk, me, keeper, fixed, paper, marks, hand, flush }:
     /** The same for as long as the desk stands: the tray is not made anew with every mark. */
     button: useMemo(() => createElement(VoiceButton, { onPress: does.onPress }), [does]),
   };
-}
-
-/** The corner of the page in sight, where what is said about it stands. */
-function cornerOf({ pages, pageNow }: DeskPaper): readonly [number, number] {
-  const crop = pages[pageNow]?.frame.crop;
-  return crop ? [CORNER, CORNER] : [0, 0];
 }
 
 export type DeskVoice = ReturnType<typeof useVoice>;

@@ -8,6 +8,8 @@ import { IDLE, type RecorderNews, type RecorderState, type Wish } from './record
 class RecorderHere {
   #loading: Promise<Recorder> | null = null;
   #loaded: Recorder | null = null;
+  /** The key was let go before the recorder was there. */
+  #over = false;
   readonly #watchers = new Set<() => void>();
   readonly #levels = new Set<(level: number) => void>();
   readonly #hearers = new Set<(news: RecorderNews) => void>();
@@ -33,13 +35,16 @@ class RecorderHere {
   readonly hear = (hearer: (news: RecorderNews) => void): (() => void) => joined(this.#hearers, hearer);
 
   async begin(wish: Wish): Promise<void> {
-    await (await this.#load()).begin(wish);
+    this.#over = false;
+    const recorder = await this.#load();
+    if (!this.#over) await recorder.begin(wish);
   }
   async recover(personId: PersonId): Promise<void> {
     await (await this.#load()).recover(personId);
   }
 
   end(): void {
+    this.#over = true;
     this.#loaded?.end();
   }
   drop(): void {

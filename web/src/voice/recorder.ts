@@ -92,10 +92,12 @@ export class Recorder {
     this.#talk = { made: [], seen: [] };
     this.#captions = [];
     this.#clip = clip;
-    if (!clip) {
-      this.#post({ kind: 'begin', take });
-      await this.#microphone.on(from);
-    } else this.#post({ kind: 'begin', take });
+    this.#post({ kind: 'begin', take });
+    if (!clip)
+      await this.#microphone.on(from).catch((error: unknown) => {
+        this.#post({ kind: 'drop', id: take.id });
+        throw error;
+      });
     this.#release = holdTake(take.id);
     rememberLeft();
     this.#startedAt = performance.now();

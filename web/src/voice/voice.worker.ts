@@ -16,7 +16,8 @@ const LAST_SAMPLES_MS = 500;
 /** A take of sound that is being recorded. */
 interface Running {
   take: Take;
-  resampler: Resampler;
+  /** Made with the first samples: the rate may only be told when the microphone is open. */
+  resampler: Resampler | null;
   /** What is measured meanwhile, so that nothing is left to measure when it ends. */
   readonly meter: VoiceMeter;
   readonly parts: Int16Array[];
@@ -56,7 +57,7 @@ function write(id: string, work: (kept: Takes) => Promise<void>): void {
 function begin(take: Take): void {
   running = {
     take,
-    resampler: new Resampler(rate),
+    resampler: null,
     meter: new VoiceMeter(),
     parts: [],
     open: new Int16Array(PART),
@@ -73,6 +74,7 @@ function begin(take: Take): void {
 /** More samples from the microphone; those of a take that was dropped are nobody's. */
 function take(samples: Float32Array): void {
   if (!running || running.full) return;
+  running.resampler ??= new Resampler(rate);
   add(running, running.resampler.push(samples));
   const ms = msOf(running.samples);
   // Often enough for an eye; each word of it costs the page something.
@@ -115,7 +117,7 @@ async function finish(): Promise<void> {
   const over = running;
   if (!over?.finishing || !over.ended) return;
   running = null;
-  add(over, over.resampler.end());
+  if (over.resampler) add(over, over.resampler.end());
   keepOpen(over);
   await settle(over.take, over.parts, over.meter);
 }
