@@ -104,19 +104,19 @@ await shoot('desk-ghosts');
 await page.keyboard.press('Escape');
 
 // A page is talked through: the pen writes while one speaks.
-await page.mouse.move(sheet.x + sheet.width * 0.72, sheet.y + sheet.height * 0.72);
+await page.mouse.move(sheet.x + sheet.width * 0.72, sheet.y + sheet.height * 0.3);
 await page.keyboard.press('v');
 await page
   .getByRole('region', { name: 'Recorder' })
   .getByText(/0:0[4-9]/)
   .waitFor();
 await page.keyboard.press('1');
-await page.mouse.move(sheet.x + sheet.width * 0.5, sheet.y + sheet.height * 0.66);
+await page.mouse.move(sheet.x + sheet.width * 0.5, sheet.y + sheet.height * 0.6);
 await page.mouse.down();
 for (let i = 0; i < 30; i++)
   await page.mouse.move(
     sheet.x + sheet.width * (0.5 + i * 0.006),
-    sheet.y + sheet.height * (0.66 + 0.012 * Math.sin(i / 2)),
+    sheet.y + sheet.height * (0.6 + 0.012 * Math.sin(i / 2)),
   );
 await page.mouse.up();
 await shoot('desk-talking');

@@ -138,7 +138,7 @@ test('what is said is written down, corrected, searched and read by who cannot h
   await closing.fill('Ada:');
   await willSay(teacher, 'closing');
   await teacher.getByRole('button', { name: 'Dictate' }).click();
-  await expect(closing).toHaveValue(/^Ada: You read the hill well\. Next time measure twice/, {
+  await expect(closing).toHaveValue(/^Ada: You read the hill well\./, {
     timeout: 20_000,
   });
   await teacher.getByRole('button', { name: 'Done', exact: true }).click();
@@ -165,20 +165,20 @@ test('a page is talked through: for the student the pen writes each stroke at it
   await willSay(teacher, 'talk');
   await teacher.mouse.move(...(await onPage(teacher, 0.5, 0.9)));
   await teacher.keyboard.press('v');
-  await recording(teacher, 3);
+  await recording(teacher, 2);
   await teacher.keyboard.press('1');
   const [x, y] = await onPage(teacher, 0.3, 0.5);
   await teacher.mouse.move(x, y);
   await teacher.mouse.down();
   await teacher.mouse.move(x + 150, y, { steps: 12 });
   await teacher.mouse.up();
-  await recording(teacher, 5);
+  await recording(teacher, 4);
   await teacher.keyboard.press('v');
   await expect(teacher.getByRole('button', { name: /^Play Voice note/ })).toBeVisible();
   await saved(teacher);
   const [said] = await voicesOf(teacher, c);
   const { from, to } = said!.talk!.made[0]!;
-  expect(from).toBeGreaterThan(2000);
+  expect(from).toBeGreaterThan(1500);
   expect(to).toBeLessThanOrEqual(said!.ms);
 
   await teacher.getByRole('button', { name: /^Marked/ }).click();
@@ -214,7 +214,8 @@ test('a page is talked through: for the student the pen writes each stroke at it
   await expect.poll(written).toBe(false);
   // By its own time it is written again.
   await expect.poll(written, { timeout: 15_000 }).toBe(true);
-  expect(Number(await where.inputValue())).toBeGreaterThanOrEqual(from);
+  // A slider goes in steps of a tenth of a second.
+  expect(Number(await where.inputValue())).toBeGreaterThan(from - 100);
   // Seeking equals playing.
   await where.fill(String(Math.floor((from * 0.6) / 100) * 100));
   await expect.poll(written).toBe(false);

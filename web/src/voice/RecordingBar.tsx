@@ -22,7 +22,7 @@ export function RecordingBar() {
   return (
     <section
       aria-label="Recorder"
-      className="flex max-w-xl flex-col gap-1.5 rounded-xl border border-action bg-raised px-3 py-2 shadow-lg"
+      className="flex max-w-full flex-col gap-1.5 rounded-xl border border-action bg-raised px-3 py-1.5 shadow-lg select-none"
       data-own-pointer
     >
       {sees && <video ref={video} autoPlay muted playsInline className="mx-auto h-40 rounded bg-black" />}
@@ -38,6 +38,7 @@ export function RecordingBar() {
               <span className="font-normal text-soft"> / {clockOf(most)}</span>
             </span>
             <Meter />
+            <Heard />
             <button
               type="button"
               className="act !min-h-8 flex items-center gap-1.5 !px-3 !py-1"
@@ -61,7 +62,6 @@ export function RecordingBar() {
           </span>
         )}
       </div>
-      {phase === 'recording' && <Heard />}
       <p role="status" className="sr-only">
         {phase === 'recording' ? `${what}. Press v again to stop.` : ''}
       </p>
@@ -80,8 +80,8 @@ function Heard() {
   const writes = useRecorder('writes');
   const standIn = useRecorder('standIn');
   return (
-    <div className="flex items-start gap-2 text-[13px] text-soft">
-      <p className="min-h-5 min-w-0 flex-1">{heard || heardNothing(writes, standIn)}</p>
+    <div className="flex min-w-0 items-center gap-2 text-[13px] text-soft">
+      <p className="w-52 truncate">{heard || heardNothing(writes, standIn)}</p>
       {writes !== null && <WritesDown on={writes} />}
     </div>
   );
@@ -138,8 +138,7 @@ function Bars({ colour }: { colour: string }) {
 }
 
 function heardNothing(writes: boolean | null, standIn: boolean): string {
-  if (writes === null)
-    return 'This browser cannot write down what you say. Its text can be typed afterwards.';
-  if (standIn) return 'A stand-in speaks here: this device has no microphone.';
+  if (writes === null) return 'Its text can be typed afterwards.';
+  if (standIn) return 'A stand-in speaks: no microphone.';
   return writes ? 'Listening …' : '';
 }
