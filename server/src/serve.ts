@@ -40,7 +40,7 @@ export async function serve(
   const hub = new Hub(house);
   const deskLine = new SeqLine(house, 'seq', (ids) => markingNumbers(db.manager, ids));
   const bankLine = new SeqLine(house, 'bank', (ids) => bankNumbers(db.manager, ids));
-  const app = makeApp({ house, hub, deskLine, bankLine, nudge: () => runner.nudge() });
+  const app = makeApp({ house, hub, deskLine, bankLine, opener, nudge: () => runner.nudge() });
   const server = createServer(app);
   // An upload of 50 MB on a slow line takes its time; headers do not.
   server.requestTimeout = 15 * 60_000;

@@ -2,6 +2,7 @@ import Papa from 'papaparse';
 import * as z from 'zod';
 import { INK_NAMES, type InkColour } from '../pens/ink-colour.ts';
 import { formatSigned, parseSigned } from '../points/points.ts';
+import { shield, unshield } from '../table/shield.ts';
 import { FavouriteKey, GroupName, MOST_PHRASES, PHRASE_LIMIT, type Phrase, PhraseSaid } from './phrase.ts';
 
 /** No file of a bank is longer, in characters. */
@@ -22,10 +23,6 @@ export const writeBankFile = (phrases: readonly Phrase[]): string =>
   JSON.stringify({ kind: KIND, v: 1, phrases: phrases.map((p) => PhraseSaid.parse(p)) }, null, 1);
 
 const COLUMNS = ['words', 'group', 'focus', 'points', 'ink', 'key'] as const;
-/** What begins like this is counted out by spreadsheets; with a sign before it, it is words. */
-const FORMULA = /^[=+\-@\t]/;
-const SHIELDED = /^'(?=[=+\-@\t'])/;
-const shield = (cell: string) => (FORMULA.test(cell) || SHIELDED.test(cell) ? `'${cell}` : cell);
 
 /** The same as a table for spreadsheets. Read again it gives the same phrases, but for those written by hand: a table has no place for them. */
 export const writeBankCsv = (phrases: readonly Phrase[]): string =>
@@ -93,7 +90,7 @@ function readTable(text: string): ReadBank {
   const { data } = Papa.parse<string[]>(text, { skipEmptyLines: false });
   const rows = data.map((cells, i) => ({
     line: i + 1,
-    cells: cells.map((c) => c.trim().replace(SHIELDED, '')),
+    cells: cells.map((c) => unshield(c.trim())),
   }));
   const head = rows[0]?.cells.map((c) => c.toLowerCase()) ?? [];
   const named = head.includes('words');

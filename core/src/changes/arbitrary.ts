@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { type ChangeId, type DocumentId, type MarkId, makeId, type QuestionId } from '../ids/id.ts';
 import type { Mark } from '../marks/mark.ts';
+import { scoreOfQuestion } from '../scores/score.ts';
 import type { Digest } from '../versions/digest.ts';
 import type { Change } from './change.ts';
 import { applyChange, type Sheet, versionOf } from './sheet.ts';
@@ -95,7 +96,7 @@ export const steps: fc.Arbitrary<Step[]> = fc.array(
   fc.nat(4).chain((n) =>
     fc.record({
       n: fc.constant(n),
-      act: fc.nat(5),
+      act: fc.nat(6),
       mark: anyMark(testId<MarkId>(100 + n)),
       grade: fc.option(fc.nat(1000)),
       closing: fc.string({ maxLength: 10 }),
@@ -135,11 +136,20 @@ export function play(
               ? { id, base: done.version, type: 'write', field: 'done', value: !done.value, was: done.value }
               : step.act === 5
                 ? answerChange(sheet, id, step)
-                : { id, base, type: 'put', mark: step.mark, was: now };
+                : step.act === 6
+                  ? scoreChange(sheet, id, step)
+                  : { id, base, type: 'put', mark: step.mark, was: now };
     sheet = applyChange(sheet, change);
     changes.push(change);
   });
   return { sheet, changes };
+}
+
+function scoreChange(sheet: Sheet, id: ChangeId, step: Step): Change {
+  const of = scoreOfQuestion(testId<QuestionId>(200 + step.n));
+  const now = sheet.scores.get(of);
+  const value = step.grade === null ? null : { of: 'question' as const, points: step.grade };
+  return { id, base: now?.version ?? null, type: 'score', of, value, was: now?.value ?? null };
 }
 
 function answerChange(sheet: Sheet, id: ChangeId, step: Step): Change {

@@ -18,10 +18,16 @@ export function changesBackTo(now: Sheet, then: Sheet, newId: () => ChangeId): M
     if (mark) out.push({ id: newId(), base, type: 'put', mark, was });
     else out.push({ id: newId(), base, type: 'remove', of: id, was });
   }
+  for (const of of new Set([...now.scores.keys(), ...then.scores.keys()])) {
+    const was = now.scores.get(of)?.value ?? null;
+    const value = then.scores.get(of)?.value ?? null;
+    if (!same(was, value))
+      out.push({ id: newId(), base: versionOf(now, `score:${of}`), type: 'score', of, value, was });
+  }
   for (const field of SLIP_FIELDS) {
     const { value: was, version } = now.slip[field];
     const { value } = then.slip[field];
-    if (value !== was)
+    if (!same(value, was))
       out.push({ id: newId(), base: version, type: 'write', field, value, was } as MarkingChange);
   }
   return out;

@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { ChangeId, MarkId, QuestionId } from '../ids/id.ts';
 import { Mark } from '../marks/mark.ts';
+import { fitsScore, Score, ScoreOf } from '../scores/score.ts';
 import { SLIP, SLIP_FIELDS, type SlipField, type SlipValue } from './slip.ts';
 
 /** What a student writes into one answer. A choice is its chosen options, one a line. */
@@ -54,9 +55,15 @@ const answer = z.object({
   pasted: z.int().min(0).max(6000).optional(),
 });
 
+/** A question or a criterion is scored; null: its score is taken away. */
+const score = z
+  .object({ ...base, type: z.literal('score'), of: ScoreOf, value: Score.nullable(), was: Score.nullable() })
+  .refine((c) => fitsScore(c.of, c.value) && fitsScore(c.of, c.was), 'a score of what is scored');
+export type ScoreChange = z.infer<typeof score>;
+
 /** What a teacher does to a marking. */
-export const MarkingChange = z.discriminatedUnion('type', [put, remove, Write]);
-export type MarkingChange = z.infer<typeof put> | z.infer<typeof remove> | WriteChange;
+export const MarkingChange = z.discriminatedUnion('type', [put, remove, Write, score]);
+export type MarkingChange = z.infer<typeof put> | z.infer<typeof remove> | WriteChange | ScoreChange;
 
 /** What a student does to their copy: drawing and answers. */
 export const CopyChange = z.discriminatedUnion('type', [put, remove, answer]);
@@ -69,16 +76,18 @@ export type CopyChange = z.infer<typeof CopyChange>;
  * Law: with `t = applyChange(s, c)`, `applyChange(t, invertChange(c, …))` shows the same values as `s`; and a change,
  * its inverse and the inverse of that all survive JSON. A removal that does not know what it took has no inverse.
  */
-export const Change = z.discriminatedUnion('type', [put, remove, Write, answer]);
+export const Change = z.discriminatedUnion('type', [put, remove, Write, score, answer]);
 export type Change = MarkingChange | CopyChange;
 
-/** What a change is about: one mark, one field of the slip or one answer. Two changes with the same subject can be in conflict. */
-export type Subject = MarkId | `slip:${SlipField}` | `answer:${QuestionId}`;
+/** What a change is about: one mark, one field of the slip, one score or one answer. Two changes with the same subject can be in conflict. */
+export type Subject = MarkId | `slip:${SlipField}` | `score:${ScoreOf}` | `answer:${QuestionId}`;
 
 export function subjectOf(change: Change): Subject {
   switch (change.type) {
     case 'write':
       return `slip:${change.field}`;
+    case 'score':
+      return `score:${change.of}`;
     case 'answer':
       return `answer:${change.question}`;
     default:
@@ -100,6 +109,7 @@ export function invertChange(change: Change, id: ChangeId, base: ChangeId | null
     case 'remove':
       return change.was && { id, base, type: 'put', mark: change.was, was: null };
     case 'write':
+    case 'score':
     case 'answer':
       return { ...change, id, base, value: change.was, was: change.value } as Change;
   }

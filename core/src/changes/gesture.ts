@@ -17,6 +17,7 @@ export function mergeGestures(first: Gesture, second: Gesture): Gesture {
       else out.splice(i, 1);
     } else if (
       (before?.type === 'write' && change.type === 'write') ||
+      (before?.type === 'score' && change.type === 'score') ||
       (before?.type === 'answer' && change.type === 'answer')
     )
       out[i] = { ...change, was: before.was } as Change;
@@ -29,6 +30,8 @@ export function mergeGestures(first: Gesture, second: Gesture): Gesture {
 export function rebaseChange(change: Change, sheet: Sheet, id: ChangeId): Change {
   const base = versionOf(sheet, subjectOf(change));
   if (change.type === 'write') return { ...change, id, base, was: sheet.slip[change.field].value } as Change;
+  if (change.type === 'score')
+    return { ...change, id, base, was: sheet.scores.get(change.of)?.value ?? null };
   if (change.type === 'answer')
     return { ...change, id, base, was: sheet.answers.get(change.question)?.value ?? '' };
   const now = sheet.marks.get(markOf(change))?.value ?? null;

@@ -1,5 +1,6 @@
 import type { ChangeId, MarkId, QuestionId } from '../ids/id.ts';
 import type { Mark } from '../marks/mark.ts';
+import type { Score, ScoreOf, Scores } from '../scores/score.ts';
 import { type Change, markOf, type Subject, subjectOf } from './change.ts';
 import { eachSlipField, SLIP, type SlipField, type SlipValue } from './slip.ts';
 
@@ -10,18 +11,20 @@ export interface Versioned<T> {
 }
 
 /**
- * One marking as it stands: all marks (null: taken away, its version is kept) and the slip. A student's copy is one too:
+ * One marking as it stands: all marks and scores (null: taken away, its version is kept) and the slip. A student's copy is one too:
  * its drawing are the marks, and it has answers instead of a slip. Immutable.
  */
 export interface Sheet {
   readonly marks: ReadonlyMap<MarkId, Versioned<Mark | null>>;
   readonly slip: { readonly [F in SlipField]: Versioned<SlipValue<F>> };
+  readonly scores: ReadonlyMap<ScoreOf, Versioned<Score | null>>;
   readonly answers: ReadonlyMap<QuestionId, Versioned<string>>;
 }
 
 export const EMPTY_SHEET: Sheet = {
   marks: new Map(),
   slip: eachSlipField((field) => ({ value: SLIP[field].empty, version: null })) as Sheet['slip'],
+  scores: new Map(),
   answers: new Map(),
 };
 
@@ -30,6 +33,11 @@ export function applyChange(sheet: Sheet, change: Change): Sheet {
   if (versionOf(sheet, subjectOf(change)) === change.id) return sheet;
   if (change.type === 'write')
     return { ...sheet, slip: { ...sheet.slip, [change.field]: { value: change.value, version: change.id } } };
+  if (change.type === 'score') {
+    const scores = new Map(sheet.scores);
+    scores.set(change.of, { value: change.value, version: change.id });
+    return { ...sheet, scores };
+  }
   if (change.type === 'answer') {
     const answers = new Map(sheet.answers);
     answers.set(change.question, { value: change.value, version: change.id });
@@ -59,6 +67,7 @@ export function applyAll(sheet: Sheet, changes: Iterable<Change>): Sheet {
 
 export function versionOf(sheet: Sheet, subject: Subject): ChangeId | null {
   if (subject.startsWith('slip:')) return sheet.slip[subject.slice(5) as SlipField].version;
+  if (subject.startsWith('score:')) return sheet.scores.get(subject.slice(6) as ScoreOf)?.version ?? null;
   if (subject.startsWith('answer:'))
     return sheet.answers.get(subject.slice(7) as QuestionId)?.version ?? null;
   return sheet.marks.get(subject as MarkId)?.version ?? null;
@@ -71,9 +80,17 @@ export function standingMarks(sheet: Sheet): Mark[] {
   return out.sort((a, b) => (a.id < b.id ? -1 : 1));
 }
 
+/** The scores that stand. */
+export function standingScores(sheet: Pick<Sheet, 'scores'>): Scores {
+  const out = new Map<ScoreOf, Score>();
+  for (const [of, { value }] of sheet.scores) if (value) out.set(of, value);
+  return out;
+}
+
 /** Whether a change still is the last word on its subject, so that taking it back leaves others' changes alone. */
 export function stillStands(sheet: Sheet, change: Change): boolean {
   if (change.type === 'write') return same(sheet.slip[change.field].value, change.value);
+  if (change.type === 'score') return same(sheet.scores.get(change.of)?.value ?? null, change.value);
   if (change.type === 'answer') return (sheet.answers.get(change.question)?.value ?? '') === change.value;
   const now = sheet.marks.get(markOf(change))?.value ?? null;
   return change.type === 'put' ? same(now, change.mark) : now === null;

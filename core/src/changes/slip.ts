@@ -1,18 +1,28 @@
 import * as z from 'zod';
+import { PersonId } from '../ids/id.ts';
 import { MAX_POINTS } from '../points/points.ts';
 import { Recording } from '../voice/recording.ts';
+
+/** A second opinion on a grade, in hundredths. */
+const Second = z.object({ by: PersonId, grade: z.int().min(0).max(MAX_POINTS) });
 
 /**
  * The fields of the score slip besides the marks, in one table: what each may hold, what stands there before anybody wrote, and how it lies in the
  * database. Changes, sheets, the contract and the server read it; a new field is a line here and a column of `marking`.
  */
 export const SLIP = {
-  /** In hundredths of a point; null: none yet. */
+  /** The grade that was typed, in hundredths of a point; it stands over the computed one. Null: none. */
   grade: { schema: z.int().min(0).max(MAX_POINTS).nullable(), empty: null as number | null, column: 'int' },
   /** The closing words. */
   closing: { schema: z.string().max(6000), empty: '' as string, column: 'long' },
   /** What is said about the whole copy; null: nothing. */
   voice: { schema: Recording.nullable(), empty: null as Recording | null, column: 'json' },
+  /** Whether what lateness costs was lifted by hand. */
+  lifted: { schema: z.boolean(), empty: false as boolean, column: 'flag' },
+  /** The words of the midway round, released alone. */
+  midway: { schema: z.string().max(6000), empty: '' as string, column: 'long' },
+  /** What a second teacher would give, who has not seen the grade; null: nobody was asked. */
+  second: { schema: Second.nullable(), empty: null as z.infer<typeof Second> | null, column: 'json' },
   /** Whether it is marked, ready to be handed back. */
   done: { schema: z.boolean(), empty: false as boolean, column: 'flag' },
 } as const;

@@ -46,6 +46,9 @@ export const ErrorCode = z.enum([
   'not-your-worksheet',
   'voice-broken',
   'voice-not-ready',
+  'too-many-rubrics',
+  'no-table',
+  'nothing-scored',
   'unexpected',
 ]);
 export type ErrorCode = z.infer<typeof ErrorCode>;
@@ -101,6 +104,9 @@ export const STATUS_OF: Readonly<Record<ErrorCode, number>> = {
   'not-your-worksheet': 403,
   'voice-broken': 422,
   'voice-not-ready': 409,
+  'too-many-rubrics': 409,
+  'no-table': 422,
+  'nothing-scored': 409,
   unexpected: 500,
 };
 

@@ -6,6 +6,7 @@ import { jobRoutes } from './job-routes.ts';
 import { markingRoutes } from './marking-routes.ts';
 import { roomRoutes } from './room-routes.ts';
 import type { Route } from './route.ts';
+import { scoreRoutes } from './score-routes.ts';
 import { settingRoutes } from './setting-routes.ts';
 import { voiceRoutes } from './voice-routes.ts';
 import { workRoutes } from './work-routes.ts';
@@ -23,6 +24,7 @@ export const routes = {
   ...jobRoutes,
   ...bankRoutes,
   ...voiceRoutes,
+  ...scoreRoutes,
 } as const;
 
 export type Routes = typeof routes;

@@ -1,8 +1,10 @@
 import * as z from 'zod';
+import { AnswerKeys } from '../alike/key.ts';
 import { AssignmentId, ClassId, PersonId, VersionId, WorksheetId } from '../ids/id.ts';
 import { MAX_POINTS } from '../points/points.ts';
 import { Questions } from '../questions/question.ts';
 import { RichText } from '../rich/rich-text.ts';
+import { Rubric } from '../rubric/rubric.ts';
 import { AssignmentStage, DocumentState, Material, Moment } from './shapes.ts';
 
 export const AssignmentLine = z.object({
@@ -78,6 +80,8 @@ export const FamilyPage = z.object({
   instructions: RichText,
   dueAt: Moment.nullable(),
   materials: z.array(Material),
+  /** Where the teacher shows it to families; null: they do not, or there is none. */
+  rubric: z.object({ name: z.string(), rubric: Rubric }).nullable(),
 });
 export type FamilyPage = z.infer<typeof FamilyPage>;
 
@@ -104,6 +108,7 @@ export const WorksheetShape = z.object({
   handedOut: z.boolean(),
   document: DocumentState,
   questions: Questions,
+  keys: AnswerKeys,
   versions: z.array(z.object({ number: z.int(), createdAt: Moment, copies: z.int() })),
 });
 export type WorksheetShape = z.infer<typeof WorksheetShape>;

@@ -1,8 +1,8 @@
 import * as z from 'zod';
 import { AnswerText, CopyChange, MarkingChange } from '../changes/change.ts';
-import { eachSlipField, SLIP, type SlipField, type SlipValue } from '../changes/slip.ts';
 import { Place } from '../copy/place.ts';
 import { PageFrame } from '../geometry/page-space.ts';
+import { Scoring } from '../grade/scoring.ts';
 import { Snapshot, Turns } from '../handback/snapshot.ts';
 import {
   AssignmentId,
@@ -19,13 +19,14 @@ import {
   QuestionId,
   VersionId,
 } from '../ids/id.ts';
-import { Mark } from '../marks/mark.ts';
 import { Quote } from '../passage/quote.ts';
 import { SeenName } from '../pile/blind.ts';
 import { Questions } from '../questions/question.ts';
 import { RichText } from '../rich/rich-text.ts';
 import { Digest } from '../versions/digest.ts';
 import { listOf } from '../versions/list.ts';
+import { MarkingState, SlipShape, VersionedMark } from './marking-state.ts';
+import { AskedShape, CopyScoring, HungRubric } from './score-shapes.ts';
 
 /** Moments are milliseconds of Unix time. */
 export const Moment = z.int().min(0);
@@ -135,7 +136,10 @@ export const PileRow = z.object({
   late: z.int(),
   overdue: z.boolean(),
   handInNumber: z.int(),
+  /** What is entered: typed, or else as computed. */
   grade: z.int().nullable(),
+  typed: z.int().nullable(),
+  computed: z.int().nullable(),
   pages: z.int().nullable(),
   reading: Progress.nullable(),
 });
@@ -151,6 +155,11 @@ export const Pile = z.object({
   /** Names are hidden from those who mark, until the copies are handed back. */
   blind: z.boolean(),
   rows: z.array(PileRow),
+  scoring: Scoring,
+  /** Whether a rubric hangs on it. */
+  rubric: z.boolean(),
+  /** Questions that are scored, in their order. */
+  asked: z.array(AskedShape),
 });
 export type Pile = z.infer<typeof Pile>;
 
@@ -173,18 +182,6 @@ export const TodayPile = z.object({
   pace: z.int().nullable(),
 });
 export type TodayPile = z.infer<typeof TodayPile>;
-
-export const VersionedMark = z.object({ id: MarkId, version: ChangeId, mark: Mark.nullable() });
-const versioned = <T extends z.ZodType>(value: T) => z.object({ value, version: ChangeId.nullable() });
-export type SlipState = {
-  [F in SlipField]: { value: SlipValue<F>; version: ChangeId | null };
-};
-export const SlipShape = z.object(
-  eachSlipField((field) => versioned(SLIP[field].schema)),
-) as unknown as z.ZodType<SlipState>;
-
-export const MarkingState = z.object({ seq: z.int(), marks: z.array(VersionedMark), slip: SlipShape });
-export type MarkingState = z.infer<typeof MarkingState>;
 
 /** A change of wording that words propose, for the quoted words they point to. */
 export const Instead = z.discriminatedUnion('kind', [
@@ -288,6 +285,9 @@ export const Desk = z.object({
   /** Of worksheets that were filled in: their questions, by the document that shows them. */
   asked: z.array(FilledIn),
   marking: MarkingState,
+  scoring: CopyScoring,
+  /** What its student typed and chose, as it was handed in. */
+  answers: z.array(z.object({ question: QuestionId, value: z.string() })),
   /** The page its marking was left at, counted from 0 through all documents. */
   leftAt: z.int(),
 });
@@ -358,6 +358,7 @@ export type WorkRow = z.infer<typeof WorkRow>;
 
 export const HandBackShape = z.object({
   id: HandBackId,
+  /** 0: it was scored though nothing came in. */
   handInNumber: z.int(),
   handedBackAt: Moment,
   snapshot: Snapshot,
@@ -416,6 +417,10 @@ export const Work = z.object({
     })
     .nullable(),
   handBack: HandBackShape.nullable(),
+  /** The midway round, where it was released. */
+  midway: z.object({ at: Moment, snapshot: Snapshot }).nullable(),
+  /** What it will be scored by; null: no rubric. */
+  rubric: HungRubric.pick({ name: true, rubric: true, number: true }).nullable(),
 });
 export type Work = z.infer<typeof Work>;
 

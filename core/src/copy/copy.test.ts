@@ -13,12 +13,20 @@ describe('where a copy is', () => {
     [{ handIns: 2, handedBack: 1, marking: { done: false } }, 'being-marked'],
     [{ handIns: 2, handedBack: 2, marking: { done: true } }, 'handed-back'],
   ] as const)('%o is %s', (facts, place) => {
-    expect(placeOf(facts)).toBe(place);
+    expect(placeOf({ ...facts, backAlone: false })).toBe(place);
+  });
+
+  test('scored though nothing came in, it stays with its student until it is called marked', () => {
+    const alone = (done: boolean, backAlone = false) =>
+      placeOf({ handIns: 0, handedBack: 0, marking: { done }, backAlone });
+    expect([alone(false), alone(true), alone(true, true)]).toEqual(['with-student', 'marked', 'handed-back']);
+    // What comes in afterwards is a hand-in like any other.
+    expect(placeOf({ handIns: 1, handedBack: 0, marking: null, backAlone: true })).toBe('in');
   });
 
   test('a student cannot tell whether marking has begun', () => {
-    expect(placeForStudent({ handIns: 1, handedBack: 0 })).toBe('in');
-    expect(placeForStudent({ handIns: 2, handedBack: 1 })).toBe('in-again');
+    expect(placeForStudent({ handIns: 1, handedBack: 0, backAlone: false })).toBe('in');
+    expect(placeForStudent({ handIns: 2, handedBack: 1, backAlone: false })).toBe('in-again');
   });
 
   test('what waits is in, in again or half marked', () => {

@@ -10,11 +10,15 @@ export interface CopyFacts {
   readonly handedBack: number;
   /** The marking of the newest hand-in; null while nobody has touched it. */
   readonly marking: { readonly done: boolean } | null;
+  /** It was scored and handed back though nothing came in: a talk, work on paper. */
+  readonly backAlone: boolean;
 }
 
 /** Where the copy is, for the teacher. */
 export function placeOf(facts: CopyFacts): Place {
-  if (facts.handIns === 0) return 'with-student';
+  // Nothing came in: it stays with its student until it is called marked, whatever was scored.
+  if (facts.handIns === 0)
+    return facts.backAlone ? 'handed-back' : facts.marking?.done ? 'marked' : 'with-student';
   if (facts.handedBack >= facts.handIns) return 'handed-back';
   if (facts.marking) return facts.marking.done ? 'marked' : 'being-marked';
   return facts.handIns > 1 ? 'in-again' : 'in';

@@ -1,6 +1,7 @@
 import { expect, test } from 'vitest';
 import { document, testId } from '../changes/arbitrary.ts';
 import { applyAll, EMPTY_SHEET } from '../changes/sheet.ts';
+import { plainScoring } from '../grade/scoring.ts';
 import type { ChangeId, MarkId } from '../ids/id.ts';
 import type { Mark } from '../marks/mark.ts';
 import { freezeMarking, Snapshot } from './snapshot.ts';
@@ -29,7 +30,9 @@ test('what is handed back holds the standing marks, the grade and the words, and
     { id: change(16), base: null, type: 'write', field: 'closing', value: ' Well read. ', was: '' },
   ]);
   const snapshot = freezeMarking(sheet, {
-    most: 1000,
+    by: { most: 1000, scoring: plainScoring(false), asked: [], rubric: null, late: 0 },
+    midway: null,
+    earlier: [],
     markedBy: 'Ms Quill',
     turns: { [document]: { 1: 90 } },
   });

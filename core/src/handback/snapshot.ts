@@ -1,12 +1,15 @@
 import * as z from 'zod';
 import type { Sheet } from '../changes/sheet.ts';
-import { standingMarks } from '../changes/sheet.ts';
+import { standingMarks, standingScores } from '../changes/sheet.ts';
 import { QuarterTurn } from '../geometry/page-space.ts';
+import { countingGrade, gradeOf } from '../grade/grade.ts';
 import { DocumentId } from '../ids/id.ts';
 import { Mark, recordingOf, saysNothing } from '../marks/mark.ts';
 import { readMark } from '../marks/read-mark.ts';
+import { Round } from '../scores/score.ts';
 import { type Reading, readVersioned } from '../versions/reading.ts';
 import { Recording } from '../voice/recording.ts';
+import { freezeScores, type RoundScores, type ScoredBy, ScoredShape } from './scored.ts';
 
 /** How the teacher turned the pages of a document: page index to quarter turn, only where it is not 0. */
 export const Turns = z.record(z.string().regex(/^\d{1,3}$/), QuarterTurn);
@@ -17,6 +20,14 @@ export const Snapshot = z.object({
   v: z.literal(1),
   marks: z.array(Mark),
   grade: z.int().nullable(),
+  /** The computed grade under one that was typed. Left out: there is none, or it is the grade. */
+  computed: z.int().optional(),
+  /** The grade of an earlier hand-in that counts in its place, because the better one does. Left out: this one counts. */
+  counts: z.int().optional(),
+  /** What was scored. Left out: nothing. */
+  scored: ScoredShape.optional(),
+  /** Which round it is, where a round was released alone. Left out: the whole marking. */
+  round: Round.optional(),
   /** The most points that could be earned, in hundredths; null for ungraded work. */
   most: z.int().nullable(),
   closing: z.string(),
@@ -41,13 +52,35 @@ export function withMarksRead(raw: unknown): unknown {
 /** Freezes a marking. Words that were never written stay behind: nobody should get a note that says nothing. */
 export function freezeMarking(
   sheet: Sheet,
-  about: { most: number | null; markedBy: string; turns: Record<DocumentId, Turns> },
+  about: {
+    by: ScoredBy;
+    /** Grades that the hand-ins before it went back with. */
+    earlier: readonly (number | null)[];
+    /** What of a midway round goes with it. */
+    midway: RoundScores | null;
+    markedBy: string;
+    turns: Record<DocumentId, Turns>;
+  },
 ): Snapshot {
+  const marks = standingMarks(sheet).filter((m) => !saysNothing(m));
+  const typed = sheet.slip.grade.value;
+  const { scored, sum } = freezeScores(about.by, {
+    marks,
+    scores: standingScores(sheet),
+    midway: about.midway,
+    lifted: sheet.slip.lifted.value,
+    typed: typed !== null,
+  });
+  const grade = gradeOf(typed, sum.value);
+  const counts = countingGrade([...about.earlier, grade], about.by.scoring.again);
   return {
     v: 1,
-    marks: standingMarks(sheet).filter((m) => !saysNothing(m)),
-    grade: sheet.slip.grade.value,
-    most: about.most,
+    marks,
+    grade,
+    ...(counts !== null && counts !== grade && { counts }),
+    ...(typed !== null && sum.value !== null && sum.value !== typed && { computed: sum.value }),
+    ...(scored && { scored }),
+    most: about.by.most,
     closing: sheet.slip.closing.value.trim(),
     ...(sheet.slip.voice.value && { voice: sheet.slip.voice.value }),
     markedBy: about.markedBy,
@@ -60,3 +93,29 @@ export const recordingsIn = (snapshot: Pick<Snapshot, 'marks' | 'voice'>): Recor
   ...(snapshot.voice ? [snapshot.voice] : []),
   ...snapshot.marks.flatMap((m) => recordingOf(m) ?? []),
 ];
+
+/** A midway round that is released alone: where the student stands and what was said, and no grade. */
+export function freezeRound(
+  round: RoundScores,
+  about: { readonly by: ScoredBy; readonly markedBy: string },
+): Snapshot {
+  const { rubric, scoring } = about.by;
+  return {
+    v: 1,
+    round: round.round,
+    marks: [],
+    grade: null,
+    most: null,
+    closing: round.words.trim(),
+    scored: {
+      scale: scoring.scale,
+      lines: [],
+      rubric: rubric && { name: rubric.name, criteria: rubric.rubric.criteria },
+      rounds: [round],
+      parts: [],
+      late: null,
+    },
+    markedBy: about.markedBy,
+    turns: {},
+  };
+}

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { QuarterTurn } from '../geometry/page-space.ts';
-import { DocumentId, MarkId } from '../ids/id.ts';
+import { DocumentId, MarkId, QuestionId } from '../ids/id.ts';
 import { MAX_STROKE_POINTS, POINT_FIELDS } from '../ink/stroke.ts';
 import { Quote } from '../passage/quote.ts';
 import { BoxSchema } from '../passage/text-layer.ts';
@@ -110,6 +110,8 @@ export const AlsoAt = z.object({
 });
 export type AlsoAt = z.infer<typeof AlsoAt>;
 const Points = z.int().min(-MAX_POINTS).max(MAX_POINTS);
+/** Whose points they are, where that was said by hand. Left out: of the question it stands at. Null: of none. */
+const ForQuestion = QuestionId.nullable().optional();
 export const NoteMark = z.object({
   ...base,
   kind: z.literal('note'),
@@ -119,6 +121,7 @@ export const NoteMark = z.object({
   also: listOf(AlsoAt, MOST_ALSO, 1).optional(),
   /** What is earned with what it says, in hundredths. Left out: nothing. */
   points: Points.optional(),
+  question: ForQuestion,
   /** What is said with it: a voice note is a note that is spoken. */
   voice: Recording.optional(),
   replies: Replies,
@@ -152,6 +155,7 @@ export const StampMark = z.object({
   turn: QuarterTurn,
   look: StampLook,
   points: Points.nullable(),
+  question: ForQuestion,
   /** On film and sound: its moment. `x` and `y` mean nothing there. */
   moment: FilmMs.optional(),
 });

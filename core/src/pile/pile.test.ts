@@ -23,6 +23,8 @@ const row = (family: string, more: Partial<PileRow> = {}): PileRow => ({
   overdue: false,
   handInNumber: 1,
   grade: null,
+  typed: null,
+  computed: null,
   pages: 1,
   reading: null,
   ...more,

@@ -4,7 +4,16 @@ import type { PileRow } from '../contract/shapes.ts';
 import { withWrites } from './with-writes.ts';
 
 const row = (over: Partial<PileRow>) =>
-  ({ place: 'in', handInNumber: 1, grade: null, gradeVersion: null, doneVersion: null, ...over }) as PileRow;
+  ({
+    place: 'in',
+    handInNumber: 1,
+    grade: null,
+    typed: null,
+    computed: null,
+    gradeVersion: null,
+    doneVersion: null,
+    ...over,
+  }) as PileRow;
 const write = (field: string, value: unknown, was: unknown, id = 'c') =>
   ({ id, base: null, type: 'write', field, value, was }) as unknown as Change;
 
@@ -31,4 +40,9 @@ test('nothing of the slip: the very same line', () => {
   const line = row({});
   expect(withWrites(line, [])).toBe(line);
   expect(withWrites(line, [write('closing', 'Well done', '')])).toBe(line);
+});
+
+test('a typed grade that is taken away leaves the computed one', () => {
+  const typed = row({ grade: 850, typed: 850, computed: 700 });
+  expect(withWrites(typed, [write('grade', null, 850)])).toMatchObject({ grade: 700, typed: null });
 });

@@ -1,6 +1,7 @@
 import type { Change } from '../changes/change.ts';
 import type { PileRow } from '../contract/shapes.ts';
 import { placeOf } from '../copy/place.ts';
+import { gradeOf } from '../grade/grade.ts';
 
 /**
  * A line of the pile with changes of its slip that the pile may not have heard of yet, in their order: what was typed a moment ago, or without a
@@ -13,7 +14,8 @@ export function withWrites(row: PileRow, changes: readonly Change[]): PileRow {
     if (change.field === 'grade')
       now = {
         ...now,
-        grade: change.value,
+        typed: change.value,
+        grade: gradeOf(change.value, now.computed),
         gradeVersion: change.id,
         place: begun(now, now.place === 'marked'),
       };
@@ -24,6 +26,6 @@ export function withWrites(row: PileRow, changes: readonly Change[]): PileRow {
 }
 
 const begun = (row: PileRow, done: boolean) =>
-  row.place === 'handed-back' || row.place === 'with-student'
+  row.place === 'handed-back'
     ? row.place
-    : placeOf({ handIns: row.handInNumber, handedBack: 0, marking: { done } });
+    : placeOf({ handIns: row.handInNumber, handedBack: 0, marking: { done }, backAlone: false });

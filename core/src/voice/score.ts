@@ -4,7 +4,7 @@ import type { Mark } from '../marks/mark.ts';
 import type { Talk } from './talk.ts';
 
 /** A talk ready to be played over the marks that stand. */
-export interface Score {
+export interface TalkScore {
   /** All marks, in the order they are painted in. */
   readonly marks: readonly Mark[];
   /** Of those that were made in the talk: when. */
@@ -18,7 +18,7 @@ export interface Score {
  * Laws: at the end all marks stand, the very same as without the talk; before its moment none that was made in it does; and what stands at a
  * moment follows from the moment alone, so that seeking equals playing.
  */
-export function scoreOf(talk: Talk, marks: readonly Mark[]): Score {
+export function scoreOf(talk: Talk, marks: readonly Mark[]): TalkScore {
   const there = new Set(marks.map((m) => m.id));
   const when = new Map<MarkId, { from: number; to: number }>();
   for (const { mark, from, to } of talk.made)
@@ -27,7 +27,7 @@ export function scoreOf(talk: Talk, marks: readonly Mark[]): Score {
 }
 
 /** The marks as they stand at this moment of the talk: those to come are not there, the one that is being written is there in part. */
-export function marksAt(score: Score, ms: number): readonly Mark[] {
+export function marksAt(score: TalkScore, ms: number): readonly Mark[] {
   let whole = true;
   const out: Mark[] = [];
   for (const mark of score.marks) {
@@ -42,7 +42,7 @@ export function marksAt(score: Score, ms: number): readonly Mark[] {
 }
 
 /** How much of a mark is written at this moment: below 0 none, from 1 on all. */
-function shareAt(score: Score, id: MarkId, ms: number): number {
+function shareAt(score: TalkScore, id: MarkId, ms: number): number {
   const when = score.when.get(id);
   if (!when || ms >= when.to) return 1;
   if (ms < when.from) return -1;
@@ -85,7 +85,7 @@ function firstBands(bands: Bands, share: number): Bands {
 
 /** Where the talk is at this moment: the page that was turned to or written on last. Null: it has not begun to show anything. */
 export function placeAt(
-  score: Score,
+  score: TalkScore,
   ms: number,
 ): { readonly document: DocumentId; readonly page: number; readonly mark: Mark | null } | null {
   let at = -1;

@@ -26,11 +26,26 @@ const NEW = new Set([
   'voice_on_copy',
   'voice_handed_back',
   'heard',
+  'score',
+  'evening',
 ]);
 /** Columns of older tables that they brought. */
-const NEW_COLUMNS = new Set(['act', 'voice', 'voice_version']);
+const NEW_COLUMNS = new Set([
+  'act',
+  'voice',
+  'voice_version',
+  'lifted',
+  'lifted_version',
+  'midway',
+  'midway_version',
+  'second',
+  'second_version',
+  'computed',
+  'scoring',
+  'answer_keys',
+]);
 /** So many steps back the form is that before the firm ground was laid. */
-const STEPS = 4;
+const STEPS = 5;
 
 /** Everything in a database as text, a digest for bytes; a value's version of its form apart, for readers bring it forward. */
 async function everythingIn(db: House['db']): Promise<Map<string, string[]>> {

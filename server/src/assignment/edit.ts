@@ -124,7 +124,13 @@ export interface Edit {
  * Keeps an edit made on the newest revision. What was handed in stays as it was: hand-ins are frozen, and fewer points than
  * a grade that was given already are refused. Students chosen afterwards get their copy at once.
  */
-export async function saveAssignment(house: House, assignmentId: AssignmentId, edit: Edit): Promise<void> {
+export async function saveAssignment(
+  house: House,
+  assignmentId: AssignmentId,
+  edit: Edit,
+  /** Hears that the most points changed, in the same transaction: grades are computed anew. */
+  onMost: (tx: Db) => Promise<unknown>,
+): Promise<void> {
   await inTransaction(house.db, async (tx) => {
     const a = await lock(tx, AssignmentTable, { id: assignmentId });
     if (!a) throw new Fault('not-found');
@@ -144,12 +150,14 @@ export async function saveAssignment(house: House, assignmentId: AssignmentId, e
         ...(set && edit.news ? { news: edit.news, newsAt: house.now() } : {}),
       },
     );
+    if (words.most !== a.most) await onMost(tx);
     if (set && !a.forAll && edit.audience.students)
       await handOut(house, tx, assignmentId, edit.audience.students);
   });
 }
 
-async function gradesFit(tx: Db, assignmentId: AssignmentId, most: number | null): Promise<void> {
+/** No grade that was typed may be above the most. */
+export async function gradesFit(tx: Db, assignmentId: AssignmentId, most: number | null): Promise<void> {
   const row = await pickOne(
     tx
       .createQueryBuilder(MarkingTable, 'm')

@@ -8,6 +8,7 @@ import {
 import { find } from '../database/write.ts';
 import { Fault } from '../fault.ts';
 import type { House } from '../house.ts';
+import { hungRubric } from '../rubric/hung.ts';
 import { materialsOf } from './materials.ts';
 
 async function behind(house: House, familyToken: string): Promise<AssignmentRow> {
@@ -18,7 +19,11 @@ async function behind(house: House, familyToken: string): Promise<AssignmentRow>
 
 /** What families see: instructions, date and what there is to look at. No names, no copies, no worksheets to fill in. */
 export async function familyPage(house: House, token: string): Promise<FamilyPage> {
-  const { id, title, category, unit, instructions, dueAt } = await behind(house, token);
+  const { id, title, category, unit, instructions, dueAt, scoring, rubricVersionId } = await behind(
+    house,
+    token,
+  );
+  const rubric = scoring?.familySeesRubric ? await hungRubric(house.db.manager, rubricVersionId) : null;
   return {
     school: house.settings.school.name,
     title,
@@ -27,6 +32,7 @@ export async function familyPage(house: House, token: string): Promise<FamilyPag
     instructions,
     dueAt,
     materials: (await materialsOf(house, id)).filter((m) => m.kind !== 'worksheet'),
+    rubric: rubric && { name: rubric.name, rubric: rubric.rubric },
   };
 }
 

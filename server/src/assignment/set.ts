@@ -46,6 +46,7 @@ const blank = (house: House, classId: ClassId): AssignmentRow => ({
   revision: 1,
   blind: false,
   rubricVersionId: null,
+  scoring: null,
 });
 
 /** Begins a draft for a class: nobody but its teachers sees it. */
@@ -73,12 +74,12 @@ export async function setAgain(
 /** What is the same of an assignment that is set for another class too. */
 async function sibling(house: House, tx: Db, from: AssignmentId, classId: ClassId): Promise<AssignmentId> {
   const row = blank(house, classId);
-  const { title, instructions, dueAt, most, category, unit, handsIn, rubricVersionId } = (await find(
+  const { title, instructions, dueAt, most, category, unit, handsIn, rubricVersionId, scoring } = (await find(
     tx,
     AssignmentTable,
     { id: from },
   ))!;
-  const same = { title, instructions, dueAt, most, category, unit, handsIn, rubricVersionId };
+  const same = { title, instructions, dueAt, most, category, unit, handsIn, rubricVersionId, scoring };
   await insert(tx, AssignmentTable, { ...row, ...same });
   await copyMaterials(house, tx, from, row.id);
   return row.id;

@@ -7,6 +7,7 @@ import { FirmGround1764187200000 } from './migrations/1764187200000-firm-ground.
 import { Bank1764273600000 } from './migrations/1764273600000-bank.ts';
 import { Words1764360000000 } from './migrations/1764360000000-words.ts';
 import { Voice1764446400000 } from './migrations/1764446400000-voice.ts';
+import { Scores1764532800000 } from './migrations/1764532800000-scores.ts';
 
 export const MIGRATIONS = [
   FirstSlice1764028800000,
@@ -17,6 +18,7 @@ export const MIGRATIONS = [
   Bank1764273600000,
   Words1764360000000,
   Voice1764446400000,
+  Scores1764532800000,
 ];
 
 /** As long as another server may take to bring the schema up to date, in seconds. */

@@ -14,9 +14,11 @@ import { find } from '../database/write.ts';
 import { filledIn } from '../document/filled.ts';
 import { documentsOf } from '../document/state.ts';
 import { Fault } from '../fault.ts';
+import { answersOf } from '../hand-in/answers.ts';
 import type { House } from '../house.ts';
-import { stateOf } from '../marking/state.ts';
+import { readMarking } from '../marking/state.ts';
 import { blindFileName, whose } from '../people/students.ts';
+import { copyScoring } from '../scoring/scoring-of.ts';
 import { heardOf } from '../voice/heard.ts';
 
 /** Names of files tell whose they are. */
@@ -43,7 +45,6 @@ export async function openDesk(house: House, copyId: CopyId): Promise<Desk> {
   if (!newest || !students || !head) throw new Fault('not-found');
   const { handIn, cameBack } = newest;
   const handInId: HandInId = handIn.id;
-  const marking = await find(db, MarkingTable, { handInId });
   return {
     copyId,
     assignment: headOf(head, head.ownDue),
@@ -59,8 +60,10 @@ export async function openDesk(house: House, copyId: CopyId): Promise<Desk> {
     heard: cameBack ? await heardSince(db, handInId) : [],
     documents: blindNames(students.blind, await documentsOf(db, handInId)),
     asked: await filledIn(db, handInId),
-    marking: await stateOf(db, marking),
-    leftAt: marking?.leftAt ?? 0,
+    marking: await readMarking(db, handInId),
+    scoring: await copyScoring(db, students.assignmentId, copyId, handIn.number),
+    answers: await answersOf(db, handInId),
+    leftAt: (await find(db, MarkingTable, { handInId }))?.leftAt ?? 0,
   };
 }
 

@@ -1,7 +1,6 @@
 import {
   type AssignmentId,
   type CopyId,
-  freezeMarking,
   type HandBackId,
   type HandInId,
   type Person,
@@ -12,21 +11,19 @@ import { In } from 'typeorm';
 import { giveHelpFiles } from '../conversation/help-files.ts';
 import { newestHandIn } from '../copy/away.ts';
 import {
-  AssignmentTable,
   CopyTable,
   HandBackTable,
   type MarkingRow,
   MarkingTable,
   VoiceHandedBackTable,
 } from '../database/entities/index.ts';
-import type { Db } from '../database/pick.ts';
+import { type Db, exists } from '../database/pick.ts';
 import { inTransaction } from '../database/transaction.ts';
-import { find, insert, insertNew, lock } from '../database/write.ts';
-import { turnsIn } from '../document/pages.ts';
+import { insert, insertNew, lock } from '../database/write.ts';
 import { Fault } from '../fault.ts';
 import { type House, newId } from '../house.ts';
 import { hint } from '../live/hint.ts';
-import { sheetOf, stateOf } from '../marking/state.ts';
+import { freeze } from './freeze.ts';
 
 /**
  * Hands back all chosen copies that are marked, at once, in one transaction: each gets its marking frozen, and from then on
@@ -47,18 +44,21 @@ export async function handBack(
       order: { id: 'ASC' },
       lock: { mode: 'pessimistic_write' },
     });
-    const ready: { copyId: CopyId; handInId: HandInId; marking: MarkingRow }[] = [];
+    const ready: { copyId: CopyId; handInId: HandInId | null; marking: MarkingRow }[] = [];
     for (const { id } of copies) {
       const newest = await newestHandIn(tx, id);
-      if (!newest || newest.cameBack) continue;
-      const marking = await lock(tx, MarkingTable, { handInId: newest.handIn.id });
-      if (marking?.done) ready.push({ copyId: id, handInId: newest.handIn.id, marking });
+      if (newest ? newest.cameBack : await wentBackAlone(tx, id)) continue;
+      const marking = await lock(
+        tx,
+        MarkingTable,
+        newest ? { handInId: newest.handIn.id } : { copyId: id, number: 0 },
+      );
+      if (marking?.done) ready.push({ copyId: id, handInId: newest?.handIn.id ?? null, marking });
     }
     if (ready.length === 0) throw new Fault('nothing-marked');
-    const { most } = (await find(tx, AssignmentTable, { id: assignmentId }))!;
     const now = house.now();
     for (const { copyId, handInId, marking } of ready) {
-      const content = await freeze(tx, person, most, handInId, marking);
+      const content = await freeze(tx, person, marking, handInId);
       const id = newId<HandBackId>(house);
       await insert(tx, HandBackTable, {
         id,
@@ -85,18 +85,19 @@ export async function handBack(
 }
 
 /** All that is said in words in what is handed back. */
-const wordsIn = ({ marks, closing }: Snapshot): string[] => [
+const wordsIn = ({ marks, closing, scored }: Snapshot): string[] => [
   closing,
+  ...(scored?.rounds ?? []).flatMap((r) => [r.words, ...r.scores.map((s) => s.score.words)]),
   ...marks.flatMap((m) => [
     ...('words' in m ? [m.words] : []),
     ...('reason' in m && m.reason ? [m.reason] : []),
   ]),
 ];
 
-async function freeze(tx: Db, person: Person, most: number | null, handInId: HandInId, marking: MarkingRow) {
-  return freezeMarking(sheetOf(await stateOf(tx, marking)), {
-    most,
-    markedBy: `${person.given} ${person.family}`,
-    turns: await turnsIn(tx, handInId),
-  });
-}
+/** What was scored though nothing came in goes back once. */
+const wentBackAlone = (tx: Db, copyId: CopyId): Promise<boolean> =>
+  exists(
+    tx
+      .createQueryBuilder(HandBackTable, 'b')
+      .where('b.copyId = :copyId AND b.handInId IS NULL AND b.round > 0', { copyId }),
+  );

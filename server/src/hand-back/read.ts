@@ -1,10 +1,19 @@
-import type { CopyId, HandBackShape, PersonId } from '@jotmark/core';
+import type { CopyId, HandBackShape, PersonId, Snapshot } from '@jotmark/core';
 import { HandBackTable, HandInTable } from '../database/entities/index.ts';
 import type { Db } from '../database/pick.ts';
 import { find } from '../database/write.ts';
 import { filledIn } from '../document/filled.ts';
 import { documentsOf } from '../document/state.ts';
 import { heardOf } from '../voice/heard.ts';
+
+/** The midway round of a copy, where it was released. */
+export async function releasedMidway(
+  db: Db,
+  copyId: CopyId,
+): Promise<{ at: number; snapshot: Snapshot } | null> {
+  const row = await find(db, HandBackTable, { copyId, round: 0 });
+  return row && { at: row.handedBackAt, snapshot: row.content };
+}
 
 /** The newest hand-back of a copy, as it was frozen, for one of its students; null before there is one. Reads nothing of any marking. */
 export async function newestHandBack(
@@ -14,21 +23,22 @@ export async function newestHandBack(
 ): Promise<HandBackShape | null> {
   const row = await db
     .createQueryBuilder(HandBackTable, 'b')
-    .innerJoin('b.handIn', 'h')
-    .where('b.copyId = :copyId', { copyId })
+    .leftJoin('b.handIn', 'h')
+    .where('b.copyId = :copyId AND b.round > 0', { copyId })
     .orderBy('h.number', 'DESC')
     .addOrderBy('b.round', 'DESC')
     .limit(1)
     .getOne();
-  if (!row?.handInId) return null;
-  const handIn = (await find(db, HandInTable, { id: row.handInId }))!;
+  if (!row) return null;
+  const { handInId } = row;
+  const handIn = handInId && (await find(db, HandInTable, { id: handInId }));
   return {
     id: row.id,
-    handInNumber: handIn.number,
+    handInNumber: handIn ? handIn.number : 0,
     handedBackAt: row.handedBackAt,
     snapshot: row.content,
-    documents: await documentsOf(db, row.handInId),
-    filled: await filledIn(db, row.handInId),
+    documents: handInId ? await documentsOf(db, handInId) : [],
+    filled: handInId ? await filledIn(db, handInId) : [],
     heard: await heardOf(db, row.id, reader),
   };
 }

@@ -17,6 +17,15 @@ export interface AcrossRow {
   readonly points: number | null;
 }
 
+/** What was typed and chosen in one hand-in. */
+export async function answersOf(
+  db: Db,
+  handInId: HandInId,
+): Promise<{ question: QuestionId; value: string }[]> {
+  const rows = await db.getRepository(HandInAnswerTable).find({ where: { handInId } });
+  return rows.map(({ questionId, value }) => ({ question: questionId, value }));
+}
+
 /** One question across a pile: what stands at it in the newest hand-in of every copy that answered it. For teachers. */
 export async function answersAcross(
   db: Db,

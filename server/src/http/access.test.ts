@@ -1,5 +1,14 @@
 import { randomBytes } from 'node:crypto';
-import { makeId, type NoteMark, type RouteName, routes, starterTrays, type TrayId } from '@jotmark/core';
+import {
+  makeId,
+  type NoteMark,
+  newRubric,
+  plainScoring,
+  type RouteName,
+  routes,
+  starterTrays,
+  type TrayId,
+} from '@jotmark/core';
 import type { Logger } from 'typeorm';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { Running } from '../serve.ts';
@@ -59,6 +68,11 @@ beforeAll(async () => {
     materialId: '01a21263-aab7-77a6-ad1f-cbff6ce69fca',
     worksheetId: await madeWorksheet(school.teacherCaller),
     jobId: '01a21263-aab7-77a6-ad1f-cbff6ce69fca',
+    questionId: '01a21263-aab7-77a6-ad1f-cbff6ce69fca',
+    eveningId: '01a21263-aab7-77a6-ad1f-cbff6ce69fca',
+    rubricId: (
+      await school.teacherCaller.call('makeRubric', { body: { name: 'Maps', rubric: newRubric(newId) } })
+    ).body.id,
     phraseId: '01a21263-aab7-77a6-ad1f-cbff6ce69fca',
     token: 'x'.repeat(32),
     picture: 'ab'.repeat(32),
@@ -121,13 +135,27 @@ const bodies: Partial<Record<RouteName, () => unknown>> = {
   renameWorksheet: () => ({ name: 'x' }),
   keepVoicePart: () => partsOf(spoken('lines'))[0],
   heard: () => ({ reached: 1, left: 1 }),
+  makeRubric: () => ({ name: 'x', rubric: newRubric(newId) }),
+  saveRubric: () => ({ name: 'x', versionId: newId(), rubric: newRubric(newId) }),
+  archiveRubric: () => ({ away: true }),
+  tryScoring: () => scoringEdit(),
+  saveScoring: () => scoringEdit(),
+  saveKey: () => ({ key: null }),
+  evenOut: () => ({ evening: { how: 'shift', by: 50 }, copyIds: [params.copyId], reason: 'Was too strict.' }),
+  releaseMidway: () => ({ copyIds: [params.copyId] }),
+  sendCopyMarking: () => ({ changes: [grade(100)] }),
   saveQuestions: () => ({ versionId: newId(), revision: 1, questions: [] }),
 };
+const scoringEdit = () => ({ scoring: plainScoring(false), rubricVersionId: null, most: 1000, news: null });
 const newId = () => makeId(Date.now(), randomBytes(10));
 
 const ask = (who: keyof typeof callers, name: RouteName) => {
   const route = routes[name];
-  const query = name === 'changesSince' || name === 'copyChangesSince' ? '?after=0' : '';
+  const query = ['changesSince', 'copyChangesSince', 'copyMarkingSince'].includes(name)
+    ? '?after=0'
+    : name === 'rubricFile'
+      ? '?as=csv'
+      : '';
   const body = bodies[name]?.() ?? (route.method === 'GET' || route.takes === 'file' ? undefined : {});
   return callers[who].call(name, { params, query, ...(body === undefined ? {} : { body }) });
 };
@@ -223,7 +251,9 @@ describe('marking that was not handed back', () => {
       const reply = await ask('student', name);
       expect(ear.heard.length, name).toBeGreaterThan(0);
       for (const sql of ear.heard)
-        expect(sql, name).not.toMatch(/\b(marking|mark|marking_change|page_turns)\b/i);
+        expect(sql, name).not.toMatch(
+          /\b(marking|mark|score|evening|answer_keys|marking_change|page_turns)\b/i,
+        );
       expect(JSON.stringify(reply.body), name).not.toContain('secret');
     }
   });

@@ -3,6 +3,7 @@ import type { Request, Response } from 'express';
 import type { House } from '../house.ts';
 import type { Hub } from '../live/hub.ts';
 import type { SeqLine } from '../live/seq-line.ts';
+import type { Opener } from '../opening/opener.ts';
 import type { SignedIn } from '../people/session.ts';
 
 export interface Parts {
@@ -11,6 +12,8 @@ export interface Parts {
   /** Of markings that lie on desks, and of banks that are open. */
   readonly deskLine: SeqLine;
   readonly bankLine: SeqLine;
+  /** Opens files in processes of their own. */
+  readonly opener: Opener;
   /** Wakes whoever works on jobs. */
   readonly nudge: () => void;
 }

@@ -25,6 +25,7 @@ import { deskHandlers } from './desk-handlers.ts';
 import { done, type Handlers, type Parts } from './handler.ts';
 import { jobHandlers, orderedBy } from './ordered.ts';
 import { roomHandlers } from './room-handlers.ts';
+import { scoreHandlers } from './score-handlers.ts';
 import { settingHandlers } from './setting-handlers.ts';
 import { voiceHandlers } from './voice-handlers.ts';
 import { workHandlers } from './work-handlers.ts';
@@ -57,7 +58,7 @@ export function makeHandlers(parts: Parts): Handlers {
     desk: ({ params }) => openDesk(house, params.copyId),
     sendChanges: ({ person, params, body }) =>
       takeChanges(house, person, { handInId: params.handInId }, body.changes),
-    changesSince: ({ params, query }) => changesSince(house, params.handInId, query.after),
+    changesSince: ({ params, query }) => changesSince(house, { handInId: params.handInId }, query.after),
     leaveAt: async ({ params, body }) => ({ kept: await leaveAt(house, params.handInId, body.page) }),
     turnPages: ({ params, body }) => done(turnPages(house, params.documentId, body.turns)),
 
@@ -111,6 +112,7 @@ export function makeHandlers(parts: Parts): Handlers {
     ...bankHandlers(parts),
     ...deskHandlers(parts),
     ...voiceHandlers(parts),
+    ...scoreHandlers(parts),
     ...jobHandlers(parts),
   };
 }

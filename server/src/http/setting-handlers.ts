@@ -13,6 +13,7 @@ import { addLinkMaterial, addWorksheet, orderMaterials, removeMaterial } from '.
 import { setAgain, setDraft, startDraft } from '../assignment/set.ts';
 import { sendFile, sendKeptJson } from '../blobs/send.ts';
 import { shapesKept } from '../document/pages.ts';
+import { recomputeAll } from '../marking/scored.ts';
 import { mustSeeWorksheet, mustTeachClass } from '../people/access.ts';
 import { orderArrival } from '../tasks/arrive.ts';
 import { readWorksheet, renameWorksheet, saveQuestions, worksheetsOf } from '../worksheet/worksheet.ts';
@@ -34,7 +35,10 @@ export function settingHandlers(parts: Parts): HandlersOf<typeof settingRoutes> 
     assignment: ({ params }) => readAssignment(house, params.assignmentId),
     saveAssignment: async ({ params, body }) => {
       await inClass(house, params.assignmentId, body.audience.students ?? []);
-      return then(params.assignmentId, saveAssignment(house, params.assignmentId, body));
+      return then(
+        params.assignmentId,
+        saveAssignment(house, params.assignmentId, body, (tx) => recomputeAll(tx, params.assignmentId)),
+      );
     },
     setAssignment: ({ person, params, body }) => setDraft(house, person, params.assignmentId, body.opensAt),
     addMaterialFile: ({ person, params, req, res }) => {

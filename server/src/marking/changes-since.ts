@@ -2,6 +2,7 @@ import type { HandInId, MarkingChange } from '@jotmark/core';
 import { MarkingChangeTable, MarkingTable } from '../database/entities/index.ts';
 import { find, update } from '../database/write.ts';
 import type { House } from '../house.ts';
+import type { Marked } from './lock.ts';
 
 /** So many changes go in one answer; who needs more asks again. */
 const MOST = 1000;
@@ -9,13 +10,16 @@ const MOST = 1000;
 /** The changes after a number, for a desk that missed some. */
 export async function changesSince(
   house: House,
-  handInId: HandInId,
+  of: Marked,
   after: number,
 ): Promise<{ seq: number; changes: MarkingChange[] }> {
   const rows = await house.db.manager
     .createQueryBuilder(MarkingChangeTable, 'x')
     .innerJoin('x.marking', 'm')
-    .where('m.handInId = :handInId AND x.seq > :after', { handInId, after })
+    .where('handInId' in of ? 'm.handInId = :id' : 'm.copyId = :id AND m.number = 0', {
+      id: 'handInId' in of ? of.handInId : of.copyId,
+    })
+    .andWhere('x.seq > :after', { after })
     .orderBy('x.seq')
     .limit(MOST)
     .getMany();

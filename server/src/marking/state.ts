@@ -1,5 +1,6 @@
 import {
   type ChangeId,
+  type CopyId,
   EMPTY_SHEET,
   eachSlipField,
   type HandInId,
@@ -10,7 +11,14 @@ import {
   SLIP_FIELDS,
   type SlipState,
 } from '@jotmark/core';
-import { MarkingChangeTable, type MarkingRow, MarkingTable, MarkTable } from '../database/entities/index.ts';
+import {
+  HandInTable,
+  MarkingChangeTable,
+  type MarkingRow,
+  MarkingTable,
+  MarkTable,
+  ScoreTable,
+} from '../database/entities/index.ts';
 import { as, col, type Db, pick, pickOne, type Reader } from '../database/pick.ts';
 import { find } from '../database/write.ts';
 
@@ -36,19 +44,55 @@ export const SLIP_ROW: Readonly<Record<string, Reader<unknown>>> = Object.fromEn
   ]),
 );
 
-/** One marking as it stands. Nobody has begun: number 0 and an empty sheet. */
+/** The marking of a hand-in as it stands. Nobody has begun: number 0, and what was scored before anything came in. */
 export async function readMarking(db: Db, handInId: HandInId): Promise<MarkingState> {
-  return stateOf(db, await find(db, MarkingTable, { handInId }));
+  const marking = await find(db, MarkingTable, { handInId });
+  if (marking) return stateOf(db, marking);
+  const handIn = await find(db, HandInTable, { id: handInId });
+  return handIn ? carriedState(db, handIn.copyId) : stateOf(db, null);
+}
+
+/** The marking of a copy to which nothing came in. */
+export async function readCopyMarking(db: Db, copyId: CopyId): Promise<MarkingState> {
+  return stateOf(db, await find(db, MarkingTable, { copyId, number: 0 }));
+}
+
+/**
+ * What a marking of a hand-in starts from: the final scores, grade and words that a copy got before anything came in. Nothing of it has a version: the first
+ * change makes it the marking's own (see `lock.ts`).
+ */
+async function carriedState(db: Db, copyId: CopyId): Promise<MarkingState> {
+  const before = await readCopyMarking(db, copyId);
+  const { slip } = before;
+  const bare = <T>(field: { value: T }): { value: T; version: null } => ({
+    value: field.value,
+    version: null,
+  });
+  return {
+    seq: 0,
+    marks: [],
+    scores: before.scores
+      .filter((s) => !s.of.startsWith('midway:') && s.score)
+      .map((s) => ({ ...s, version: null })),
+    slip: {
+      ...slipOf(null),
+      grade: bare(slip.grade),
+      closing: bare(slip.closing),
+      lifted: bare(slip.lifted),
+    },
+  };
 }
 
 /** The same of a marking that is at hand. The number is read first: what is read after it is at least as new. */
 export async function stateOf(db: Db, marking: MarkingRow | null): Promise<MarkingState> {
-  if (!marking) return { seq: 0, marks: [], slip: slipOf(null) };
+  if (!marking) return { seq: 0, marks: [], scores: [], slip: slipOf(null) };
   const seq = await newestChange(db, marking.id);
   const marks = await db.getRepository(MarkTable).find({ where: { markingId: marking.id } });
+  const scores = await db.getRepository(ScoreTable).find({ where: { markingId: marking.id } });
   return {
     seq,
     marks: marks.map(({ id, version, value }) => ({ id, version, mark: value })),
+    scores: scores.map(({ subject, version, value }) => ({ of: subject, version, score: value })),
     slip: slipOf(marking),
   };
 }
@@ -76,6 +120,7 @@ export function sheetOf(state: MarkingState): Sheet {
   return {
     marks: new Map(state.marks.map((m) => [m.id, { value: m.mark, version: m.version }])),
     slip: state.slip,
+    scores: new Map(state.scores.map((s) => [s.of, { value: s.score, version: s.version }])),
     answers: EMPTY_SHEET.answers,
   };
 }

@@ -15,13 +15,15 @@ import {
   type Refusal,
   readMark,
   recordingOf,
+  type ScoreOf,
 } from '@jotmark/core';
 import { type Batch, COMMIT, inBatch, type Statement } from '../database/batch-pool.ts';
 import { as } from '../database/pick.ts';
 import type { House } from '../house.ts';
 import { missingPictures } from '../people/pictures.ts';
 import { missingVoices } from '../voice/keep.ts';
-import { type LockedMarking, lockMarking, type Marked, marksIn } from './lock.ts';
+import { type LockedMarking, lockMarking, type Marked, marksIn, touchesGrade } from './lock.ts';
+import { recomputed } from './scored.ts';
 import { SLIP_COLUMNS, SLIP_ROW, slipOf } from './state.ts';
 
 /**
@@ -50,7 +52,11 @@ export async function takeChanges(
       (_, i) => results[i]!.outcome === 'conflict' || results[i]!.outcome === 'refused',
     );
     const current = clashing.length ? await currentOf(tx, marking.id, clashing) : null;
-    await tx.send(...store(house, person, marking.id, accepted), ...forgetEmpty(marking.id, seq), COMMIT);
+    const kept = store(house, person, marking.id, accepted);
+    if (accepted.some(({ change }) => touchesGrade(change))) {
+      await tx.send(...kept);
+      await tx.send(...(await recomputed(tx, marking.id)), COMMIT);
+    } else await tx.send(...kept, ...forgetEmpty(marking.id, seq), COMMIT);
     return { seq, results, current };
   });
 }
@@ -78,7 +84,10 @@ function isThere(mark: Mark, pages: LockedMarking['pages']): boolean {
 
 /** What no marking may hold, whatever it was made on. */
 function refuse(change: MarkingChange, marking: LockedMarking, missing: ReadonlySet<string>): Refusal | null {
-  if (marking.back) return 'handed-back';
+  const ofMidway =
+    (change.type === 'score' && change.of.startsWith('midway:')) ||
+    (change.type === 'write' && change.field === 'midway');
+  if (ofMidway ? marking.midway : marking.back) return 'handed-back';
   if (change.type === 'put') {
     // One that cannot be read was there before: it may come back.
     if (change.mark.kind === 'unread') return null;
@@ -87,6 +96,7 @@ function refuse(change: MarkingChange, marking: LockedMarking, missing: Readonly
   }
   const said = saidIn(change);
   if (said && missing.has(said.file)) return 'no-such-voice';
+  if (change.type === 'score' && change.value?.of === 'question' && marking.most === null) return 'ungraded';
   if (change.type === 'write' && change.field === 'grade' && change.value !== null) {
     if (marking.most === null) return 'ungraded';
     if (change.value > marking.most) return 'above-most';
@@ -120,7 +130,12 @@ function store(
   ];
   const marks = new Map<MarkId, [string, MarkId, ChangeId, string | null]>();
   const set: Record<string, unknown> = {};
+  const scores = new Map<ScoreOf, [string, ScoreOf, ChangeId, string | null]>();
   for (const { change } of accepted) {
+    if (change.type === 'score') {
+      scores.set(change.of, [markingId, change.of, change.id, change.value && JSON.stringify(change.value)]);
+      continue;
+    }
     if (change.type === 'write') {
       const { value } = change;
       set[change.field] = value !== null && typeof value === 'object' ? JSON.stringify(value) : value;
@@ -135,6 +150,11 @@ function store(
     statements.push({
       sql: 'INSERT INTO mark (marking_id, id, version, value) VALUES ? ON DUPLICATE KEY UPDATE version = VALUES(version), value = VALUES(value)',
       values: [[...marks.values()]],
+    });
+  if (scores.size)
+    statements.push({
+      sql: 'INSERT INTO score (marking_id, subject, version, value) VALUES ? ON DUPLICATE KEY UPDATE version = VALUES(version), value = VALUES(value)',
+      values: [[...scores.values()]],
     });
   const said = voicesNamed(accepted.map((a) => a.change));
   if (said.length)

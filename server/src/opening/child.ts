@@ -5,6 +5,7 @@ import { FILE_LIMITS, type NoPages, type PageFrame, type PageShapes, PageText } 
 import * as z from 'zod';
 import { Fault } from '../fault.ts';
 import { convertOffice } from '../office/convert.ts';
+import { readTables } from '../office/table-file.ts';
 import { Appending } from '../pdf/append.ts';
 import type { BytesOf } from '../pdf/bytes.ts';
 import { takeOutScripts } from '../pdf/clean.ts';
@@ -44,6 +45,8 @@ async function work(task: Task): Promise<unknown> {
       return read(task);
     case 'read-marks':
       return marksIn(task);
+    case 'read-tables':
+      return orRefused(async () => ({ tables: await readTables(task.file, task.name) }));
     case 'fill': {
       const pdf = await openPdfFile(task.file);
       await fillSheet(pdf, { ...task, text: await textIn(task.text) });
@@ -60,9 +63,13 @@ async function work(task: Task): Promise<unknown> {
   }
 }
 
-async function judgeFile(task: Of<'judge'>): Promise<unknown> {
+const judgeFile = (task: Of<'judge'>): Promise<unknown> =>
+  orRefused(async () => ({ judged: await judge(task.file, task.name, task.mended, task.budget) }));
+
+/** What was expected to go wrong is an answer, with its facts. */
+async function orRefused(work: () => Promise<unknown>): Promise<unknown> {
   try {
-    return { judged: await judge(task.file, task.name, task.mended, task.budget) };
+    return await work();
   } catch (error) {
     if (error instanceof Fault) return { refused: { code: error.code, facts: error.facts } };
     throw error;

@@ -3,6 +3,7 @@ import {
   Digest,
   ErrorBody,
   FILE_LIMITS,
+  GridShape,
   Mark,
   NoPages,
   PageFrame,
@@ -48,6 +49,8 @@ export const Task = z.discriminatedUnion('op', [
     frames: z.array(PageFrame),
     text: z.string().nullable(),
   }),
+  /** The tables of a spreadsheet or a text. */
+  z.object({ op: z.literal('read-tables'), file, name: z.string() }),
   /** Annotations as marks; the bytes they name are written into `folder`, each under its SHA-256. */
   z.object({ op: z.literal('read-marks'), file, folder: z.string() }),
   /** What was marked on films, as sheets of its own. */
@@ -100,6 +103,11 @@ export const JudgedAnswer = z.union([
       mended: z.boolean(),
     }),
   }),
+]);
+/** Of `read-tables`. */
+export const TablesAnswer = z.union([
+  z.object({ refused: ErrorBody.shape.error }),
+  z.object({ tables: z.array(GridShape) }),
 ]);
 /** Of `to-pdf`: why there are no pages, or null. */
 export const MadePdf = z.object({ trouble: NoPages.nullable() });

@@ -24,6 +24,8 @@ import {
   MaterialTable,
   MembershipTable,
   PhraseTable,
+  RubricTable,
+  RubricVersionTable,
   TakenBackTable,
   VoiceHandedBackTable,
   VoiceOnCopyTable,
@@ -107,6 +109,20 @@ async function teachesHandIn({ db, person }: Asking, id: HandInId): Promise<bool
 
 const ownsWorksheet = ({ db, person }: Asking, id: string) =>
   exists(from(db, WorksheetTable, 'w').where('w.id = :id AND w.ownerId = :me', { id, me: person.id }));
+
+const ownsRubric = ({ db, person }: Asking, id: string) =>
+  exists(from(db, RubricTable, 'r').where('r.id = :id AND r.ownerId = :me', { id, me: person.id }));
+
+const rubricHangs = ({ db, person }: Asking, id: string) =>
+  exists(
+    taught(
+      from(db, RubricVersionTable, 'v')
+        .innerJoin(AssignmentTable.table, 'a', 'a.rubricVersionId = v.id')
+        .where('v.rubricId = :id', { id }),
+      'a.classId',
+      person,
+    ),
+  );
 
 const worksheetWasSet = ({ db, person }: Asking, id: string) =>
   exists(
@@ -272,6 +288,17 @@ export const RULES = {
       'worksheetId',
       async (asking, id) => (await ownsWorksheet(asking, id)) || worksheetWasSet(asking, id),
     ),
+  },
+  'sees-rubric': {
+    says: 'Its maker, and who teaches a class in which it hangs on work.',
+    may: thing<string>(
+      'rubricId',
+      async (asking, id) => (await ownsRubric(asking, id)) || rubricHangs(asking, id),
+    ),
+  },
+  'owns-rubric': {
+    says: 'Its maker alone: who has it in a class may duplicate it.',
+    may: thing<string>('rubricId', ownsRubric),
   },
   'owns-phrase': {
     says: 'Whose comment bank the phrase lies in.',

@@ -3,6 +3,7 @@ import {
   type ChangeId,
   type CopyId,
   type DocumentId,
+  gradeOf,
   type HandInId,
   type PersonId,
   type PileRow,
@@ -17,9 +18,10 @@ import { BLIND, gathered } from '../people/students.ts';
 /** What is read of every copy `c`: its newest hand-in `h` with all its documents, that one's marking `m`, hand-backs, and one row for each of its students. */
 const COLUMNS = `c.id AS copyId, c.assignment_id AS assignmentId, p.id, p.given, p.family, ${BLIND} AS blind, c.excused, COALESCE(c.due_at, a.due_at) AS due,
   c.here_at AS hereAt, c.worked_at AS workedAt, c.at_question AS atQuestion, h.number, h.handed_in_at AS handedInAt, h.late_ms AS late, h.id AS handInId,
-  m.id AS markingId, m.done, m.done_version AS doneVersion, m.grade, m.grade_version AS gradeVersion, m.left_at AS leftAt,
+  m.id AS markingId, m.done, m.done_version AS doneVersion, m.grade AS typed, m.computed, m.grade_version AS gradeVersion, m.left_at AS leftAt,
   f.cover, f.documents, f.pages, f.unread, f.failed, f.readDone, f.readTotal,
-  (SELECT MAX(h2.number) FROM hand_back b JOIN hand_in h2 ON h2.id = b.hand_in_id WHERE b.copy_id = c.id) AS handedBack`;
+  (SELECT MAX(h2.number) FROM hand_back b JOIN hand_in h2 ON h2.id = b.hand_in_id WHERE b.copy_id = c.id) AS handedBack,
+  EXISTS (SELECT 1 FROM hand_back b WHERE b.copy_id = c.id AND b.hand_in_id IS NULL AND b.round > 0) AS backAlone`;
 /** Students who left are not in the pile. */
 const FROM = `copy c JOIN assignment a ON a.id = c.assignment_id JOIN copy_member cm ON cm.copy_id = c.id JOIN person p ON p.id = cm.person_id
   JOIN membership ms ON ms.class_id = a.class_id AND ms.person_id = cm.person_id AND ms.left_at IS NULL
@@ -50,7 +52,8 @@ const SHAPE = {
   markingId: as.maybe(as.text),
   done: as.maybe(as.flag),
   doneVersion: as.maybe(as.id<ChangeId>()),
-  grade: as.maybe(as.int),
+  typed: as.maybe(as.int),
+  computed: as.maybe(as.int),
   gradeVersion: as.maybe(as.id<ChangeId>()),
   leftAt: as.maybe(as.int),
   cover: as.maybe(as.id<DocumentId>()),
@@ -61,6 +64,7 @@ const SHAPE = {
   readDone: as.count,
   readTotal: as.count,
   handedBack: as.maybe(as.int),
+  backAlone: as.flag,
 } as const;
 type Row = RowOf<typeof SHAPE>;
 
@@ -101,7 +105,8 @@ export async function listCopies(
     const place = placeOf({
       handIns: r.number ?? 0,
       handedBack: r.handedBack ?? 0,
-      marking: r.markingId && r.number ? { done: r.done ?? false } : null,
+      marking: r.markingId ? { done: r.done ?? false } : null,
+      backAlone: r.backAlone,
     });
     return {
       copyId: r.copyId,
@@ -119,7 +124,9 @@ export async function listCopies(
       late: r.late ?? 0,
       overdue: place === 'with-student' && !r.excused && r.due !== null && r.due < about.now,
       handInNumber: r.number ?? 0,
-      grade: r.grade,
+      grade: gradeOf(r.typed, r.computed),
+      typed: r.typed,
+      computed: r.computed,
       pages: r.pages,
       reading: readingOf(r),
       leftAt: r.leftAt ?? 0,

@@ -1,7 +1,10 @@
 import { type AssignmentId, compareNames, type Person, type Pile, type PileRow } from '@jotmark/core';
 import { assignmentTop } from '../assignment/head.ts';
 import { unreadIn } from '../conversation/unread.ts';
+import { AssignmentTable } from '../database/entities/index.ts';
+import { find } from '../database/write.ts';
 import type { House } from '../house.ts';
+import { scoringAndAsked } from '../scoring/scoring-of.ts';
 import { listCopies, pileRow } from './listing.ts';
 
 /** By the names that are shown: the order of the real ones would tell them. */
@@ -15,5 +18,13 @@ export async function readPile(house: House, person: Person, assignmentId: Assig
   const top = await assignmentTop(db, assignmentId, now);
   const unread = await unreadIn(db, person, assignmentId);
   const rows = await listCopies(db, [assignmentId], { now, unread });
-  return { ...top, rows: rows.map(pileRow).sort(byShownName) };
+  const a = (await find(db, AssignmentTable, { id: assignmentId }))!;
+  const { scoring, asked } = await scoringAndAsked(db, a);
+  return {
+    ...top,
+    scoring,
+    asked,
+    rubric: a.rubricVersionId !== null,
+    rows: rows.map(pileRow).sort(byShownName),
+  };
 }

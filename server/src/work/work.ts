@@ -5,6 +5,7 @@ import {
   type Person,
   placeForStudent,
   RichText,
+  type RubricVersionId,
   realName,
   type Work,
   type WorkRow,
@@ -21,10 +22,11 @@ import { update } from '../database/write.ts';
 import { filledIn } from '../document/filled.ts';
 import { documentsOf } from '../document/state.ts';
 import { Fault } from '../fault.ts';
-import { newestHandBack } from '../hand-back/read.ts';
+import { newestHandBack, releasedMidway } from '../hand-back/read.ts';
 import { teacherNames } from '../hand-in/take-back.ts';
 import type { House } from '../house.ts';
 import { whose } from '../people/students.ts';
+import { hungRubric } from '../rubric/hung.ts';
 
 /**
  * The student's side. It knows hand-ins and hand-backs and nothing of what lies between: no table of the
@@ -47,8 +49,12 @@ const ROW = {
     as.maybe(as.int),
   ),
   handedBackAt: col(
-    '(SELECT MAX(b.handed_back_at) FROM hand_back b WHERE b.copy_id = c.id)',
+    '(SELECT MAX(b.handed_back_at) FROM hand_back b WHERE b.copy_id = c.id AND b.round > 0)',
     as.maybe(as.moment),
+  ),
+  backAlone: col(
+    'EXISTS (SELECT 1 FROM hand_back b WHERE b.copy_id = c.id AND b.hand_in_id IS NULL AND b.round > 0)',
+    as.flag,
   ),
 } as const;
 
@@ -67,7 +73,11 @@ const copiesOf = (db: Db, person: Person) =>
 
 function rowOf(r: RowOfPicks<typeof ROW>, unread: number, now: number): WorkRow {
   const assignment = headOf(r, r.ownDue);
-  const place = placeForStudent({ handIns: r.number ?? 0, handedBack: r.handedBack ?? 0 });
+  const place = placeForStudent({
+    handIns: r.number ?? 0,
+    handedBack: r.handedBack ?? 0,
+    backAlone: r.backAlone,
+  });
   return {
     copyId: r.copyId,
     assignment,
@@ -118,10 +128,12 @@ export async function readWork(house: House, person: Person, copyId: CopyId): Pr
     ),
     handsIn: col('a.handsIn', as.flag),
     news: col('a.news', as.maybe(as.text)),
+    rubricVersionId: col('a.rubricVersionId', as.maybe(as.id<RubricVersionId>())),
   });
   if (!row) throw new Fault('not-found');
   const unread = await unreadCounts(db, person, [copyId]);
   const assignmentId: AssignmentId = row.assignmentId;
+  const rubric = await hungRubric(db, row.rubricVersionId);
   const { given, family } = realName((await whose(db, copyId))?.students ?? []);
   return {
     row: rowOf(row, unread.get(copyId) ?? 0, house.now()),
@@ -145,6 +157,8 @@ export async function readWork(house: House, person: Person, copyId: CopyId): Pr
         }
       : null,
     handBack: await newestHandBack(db, copyId, person.id),
+    midway: await releasedMidway(db, copyId),
+    rubric: rubric && { name: rubric.name, rubric: rubric.rubric, number: rubric.number },
   };
 }
 

@@ -71,7 +71,13 @@ export async function makeWorksheet(
   const documentId = await makeDocument(house, tx, { ownerId: person }, first.name, parts, person);
   const id = newId<WorksheetId>(house);
   const createdAt = house.now();
-  await insert(tx, WorksheetTable, { id, ownerId: person, name: name.slice(0, 200), createdAt });
+  await insert(tx, WorksheetTable, {
+    id,
+    ownerId: person,
+    name: name.slice(0, 200),
+    createdAt,
+    answerKeys: null,
+  });
   await insert(tx, WorksheetVersionTable, {
     id: newId<VersionId>(house),
     worksheetId: id,
@@ -123,6 +129,7 @@ export async function readWorksheet(
     handedOut: out.has(v.id),
     document: await documentState(db, v.documentId),
     questions: v.questions,
+    keys: worksheet.answerKeys ?? {},
     versions: versions.map(({ id, number, createdAt }) => ({ number, createdAt, copies: out.get(id) ?? 0 })),
   };
 }

@@ -94,8 +94,25 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
   'voice-broken': () => 'This recording is not what Jotmark records, and was not kept. Record it again.',
   'voice-not-ready': () =>
     'This recording is still being made ready for older browsers. Try again in a minute.',
+  'too-many-rubrics': (f) =>
+    `You have ${f.most} rubrics, and no more can be kept. Nothing was made. Change one that you do not need any more.`,
+  'no-table': (f) => `${called(f)} ${NO_TABLE[String(f.why)] ?? NO_TABLE.broken}`,
+  'nothing-scored': () =>
+    'There is nothing of these copies to change: nothing is scored, or it was given to students already. Nothing was changed.',
   unexpected: () =>
     'Something went wrong inside Jotmark. Try again; if it stays, tell whoever looks after Jotmark at your school.',
+};
+
+const NO_TABLE: Readonly<Record<string, string>> = {
+  password:
+    'is locked with a password. Nothing was read. Open it where it was made, save it without the password, then choose it again.',
+  'too-big':
+    'is far larger than a rubric (at most 400 lines and columns). Nothing was read. Copy the table alone into a file of its own.',
+  none: 'holds no table. Nothing was read. Choose the file with the table, or copy the table and paste it.',
+  broken:
+    'cannot be read: it is damaged or cut off. Nothing was read. Save it again and choose it once more.',
+  old: 'is in an old form. Nothing was read. Save it as xlsx, ods or csv, then choose it again.',
+  kind: 'is no spreadsheet and no text with a table. Nothing was read. Take a csv, xlsx, ods, docx or odt, or paste the table.',
 };
 
 export function sentenceOf(error: unknown): string {

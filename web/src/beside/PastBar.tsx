@@ -14,7 +14,7 @@ import { call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { useKeys } from '../frame/useKeys.ts';
-import { describeMark } from '../marks/describe.ts';
+import { describeChange } from '../marks/describe-change.ts';
 import { plural } from '../time/words.ts';
 
 interface Props {
@@ -104,26 +104,6 @@ function Steps({
       </div>
     </>
   );
-}
-
-/** One step in a few words. */
-function describeChange(change: Change): string {
-  switch (change.type) {
-    case 'put':
-      return `${change.was ? 'changed' : 'new'}: ${describeMark(change.mark)}`;
-    case 'remove':
-      return `taken away: ${change.was ? describeMark(change.was) : 'a mark'}`;
-    case 'write':
-      return change.field === 'grade'
-        ? `grade ${change.value === null ? 'taken away' : formatPoints(change.value)}`
-        : change.field === 'closing'
-          ? 'closing words'
-          : change.value
-            ? 'marked'
-            : 'not marked yet';
-    case 'answer':
-      return 'an answer';
-  }
 }
 
 async function allChanges(handInId: HandInId): Promise<Change[]> {

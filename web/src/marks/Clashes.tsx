@@ -10,6 +10,7 @@ import {
 } from '@jotmark/core';
 import type { Clash } from '../outbox/device.ts';
 import { describeMark } from './describe.ts';
+import { describeScore, describeScoreOf } from './describe-change.ts';
 
 interface Props {
   readonly clashes: readonly Clash[];
@@ -38,6 +39,12 @@ function versions(
       mine: said(mine.value),
       theirs: said(sheet.answers.get(mine.question)?.value ?? ''),
     };
+  if (mine.type === 'score')
+    return {
+      what: `A score (${describeScoreOf(mine.of)})`,
+      mine: describeScore(mine.value),
+      theirs: describeScore(sheet.scores.get(mine.of)?.value),
+    };
   if (mine.type !== 'write') {
     const now = sheet.marks.get(markOf(mine))?.value;
     const kind = (mine.type === 'put' ? mine.mark : mine.was)?.kind;
@@ -54,6 +61,9 @@ const SLIP_NAMES: Readonly<Record<SlipField, string>> = {
   closing: 'The closing words',
   voice: 'The voice note about the whole copy',
   done: 'Whether the copy is marked',
+  lifted: 'Whether lateness counts',
+  midway: 'The words of the midway round',
+  second: 'The second opinion',
 };
 
 const SLIP_SAYS: { readonly [F in SlipField]: (value: SlipValue<F>) => string } = {
@@ -61,6 +71,9 @@ const SLIP_SAYS: { readonly [F in SlipField]: (value: SlipValue<F>) => string } 
   closing: (value) => `“${value}”`,
   voice: (value) => (value === null ? 'nothing recorded' : `recorded, ${clockOf(value.ms)}`),
   done: (value) => (value ? 'marked' : 'not marked yet'),
+  lifted: (value) => (value ? 'lateness lifted' : 'lateness counts'),
+  midway: (value) => `“${value}”`,
+  second: (value) => (value === null ? 'none' : formatPoints(value.grade)),
 };
 
 const REFUSED = {

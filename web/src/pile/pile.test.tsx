@@ -50,6 +50,8 @@ const row = (family: string, over: Partial<PileRow> = {}): PileRow => ({
   overdue: false,
   handInNumber: 1,
   grade: null,
+  typed: null,
+  computed: null,
   pages: 3,
   reading: { state: 'done', done: 3, total: 3, error: null, ahead: null },
   ...over,

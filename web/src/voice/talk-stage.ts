@@ -1,4 +1,4 @@
-import { type DocumentId, type Mark, marksAt, type Recording, type Score, scoreOf } from '@jotmark/core';
+import { type DocumentId, type Mark, marksAt, type Recording, scoreOf, type TalkScore } from '@jotmark/core';
 import { createContext, use, useSyncExternalStore } from 'react';
 import { sameList } from '../frame/useSameList.ts';
 
@@ -13,7 +13,7 @@ export class TalkStage {
   /** Of each page: its marks as they are given, their score, and how they were shown last. */
   readonly #pages = new Map<
     string,
-    { readonly marks: readonly Mark[]; readonly score: Score; ms: number; shown: readonly Mark[] }
+    { readonly marks: readonly Mark[]; readonly score: TalkScore; ms: number; shown: readonly Mark[] }
   >();
 
   readonly subscribe = (watcher: () => void): (() => void) => {

@@ -12,6 +12,8 @@ import {
   type RubricId,
   type RubricVersionId,
   readRubric,
+  readScoring,
+  type Scoring,
   type VersionId,
 } from '@jotmark/core';
 import * as z from 'zod';
@@ -56,6 +58,8 @@ export interface AssignmentRow {
   blind: boolean;
   /** The rubric that hangs on it, in the version it was chosen in. */
   rubricVersionId: RubricVersionId | null;
+  /** How it is scored; null: nobody has said, see `plainScoring`. */
+  scoring: Scoring | null;
 }
 export const AssignmentTable = table<AssignmentRow>(
   'assignment',
@@ -80,6 +84,7 @@ export const AssignmentTable = table<AssignmentRow>(
     revision: int(),
     blind: flag(),
     rubricVersionId: maybe(id()),
+    scoring: maybe(json((raw) => readScoring(raw))),
   },
   { class: ['school_class', 'classId'], rubricVersion: ['rubric_version', 'rubricVersionId'] },
 );
@@ -160,10 +165,11 @@ export interface RubricRow {
   ownerId: PersonId;
   name: string;
   createdAt: number;
+  putAwayAt: number | null;
 }
 export const RubricTable = table<RubricRow>(
   'rubric',
-  { id: primary(id()), ownerId: id(), name: text(200), createdAt: moment() },
+  { id: primary(id()), ownerId: id(), name: text(200), createdAt: moment(), putAwayAt: maybe(moment()) },
   { owner: ['person', 'ownerId'] },
 );
 export interface RubricVersionRow {

@@ -1,4 +1,5 @@
 import {
+  AnswerKeys,
   type CopyId,
   type DocumentId,
   type HandInId,
@@ -108,10 +109,18 @@ export interface WorksheetRow {
   ownerId: PersonId;
   name: string;
   createdAt: number;
+  /** What its questions' answers should be; no student route reads it. Null: there are no keys. */
+  answerKeys: AnswerKeys | null;
 }
 export const WorksheetTable = table<WorksheetRow>(
   'worksheet',
-  { id: primary(id()), ownerId: id(), name: text(200), createdAt: moment() },
+  {
+    id: primary(id()),
+    ownerId: id(),
+    name: text(200),
+    createdAt: moment(),
+    answerKeys: maybe(jsonOf(AnswerKeys)),
+  },
   { owner: ['person', 'ownerId'] },
 );
 

@@ -1,7 +1,11 @@
 import {
+  type AssignmentId,
   type Change,
   type ChangeId,
   type CopyId,
+  Evening,
+  EveningChange,
+  type EveningId,
   eachSlipField,
   type HandInId,
   type Mark,
@@ -10,6 +14,8 @@ import {
   type PersonId,
   readChange,
   readMark,
+  Score,
+  ScoreOf,
   SLIP,
   type SlipField,
   type SlipValue,
@@ -21,6 +27,7 @@ import {
   id,
   int,
   json,
+  jsonOf,
   long,
   maybe,
   moment,
@@ -28,6 +35,7 @@ import {
   primary,
   small,
   table,
+  text,
 } from '../columns.ts';
 
 type SlipColumns = { [F in SlipField]: SlipValue<F> } & {
@@ -47,6 +55,8 @@ export interface MarkingRow extends SlipColumns {
   begunAt: number;
   doneAt: number | null;
   leftAt: number;
+  /** The grade as core computed it from the scores, in hundredths; null: none can be. */
+  computed: number | null;
 }
 
 const slipColumn = {
@@ -76,6 +86,7 @@ export const MarkingTable = table<MarkingRow>(
     begunAt: moment(),
     doneAt: maybe(moment()),
     leftAt: small(),
+    computed: maybe(int()),
     ...slip,
   },
   { copy: ['copy', 'copyId'], handIn: ['hand_in', 'handInId'] },
@@ -122,6 +133,24 @@ export const MarkTable = table<MarkRow>(
   { marking: ['marking', 'markingId'] },
 );
 
+/** A score as it stands; without a value it was taken away. Without a version it came from before the hand-in. */
+export interface ScoreRow {
+  markingId: MarkingId;
+  subject: ScoreOf;
+  version: ChangeId | null;
+  value: Score | null;
+}
+export const ScoreTable = table<ScoreRow>(
+  'score',
+  {
+    markingId: primary(id()),
+    subject: primary(oneOf(ScoreOf, 50)),
+    version: maybe(id()),
+    value: maybe(jsonOf(Score)),
+  },
+  { marking: ['marking', 'markingId'] },
+);
+
 /** The log of a marking: every change that was ever taken, in order. */
 export interface MarkingChangeRow {
   markingId: MarkingId;
@@ -144,4 +173,37 @@ export const MarkingChangeTable = table<MarkingChangeRow>(
   { marking: ['marking', 'markingId'] },
 );
 
-export const MARKING = [MarkingTable, MarkingRoundTable, MarkTable, MarkingChangeTable];
+/** A time the grades of a pile were evened out, with its reason. */
+export interface EveningRow {
+  id: EveningId;
+  assignmentId: AssignmentId;
+  byId: PersonId;
+  at: number;
+  how: Evening;
+  reason: string;
+  changes: EveningChange[];
+  undoneAt: number | null;
+}
+export const EveningTable = table<EveningRow>(
+  'evening',
+  {
+    id: primary(id()),
+    assignmentId: id(),
+    byId: id(),
+    at: moment(),
+    how: jsonOf(Evening),
+    reason: text(1000),
+    changes: jsonOf(z.array(EveningChange)),
+    undoneAt: maybe(moment()),
+  },
+  { assignment: ['assignment', 'assignmentId'] },
+);
+
+export const MARKING = [
+  MarkingTable,
+  MarkingRoundTable,
+  MarkTable,
+  ScoreTable,
+  MarkingChangeTable,
+  EveningTable,
+];

@@ -1,0 +1,186 @@
+import {
+  type Asked,
+  askedOnSheet,
+  type CopyId,
+  computeGrade,
+  type DocumentId,
+  type Mark,
+  type MarkingId,
+  type ScoreOf as Of,
+  plainScoring,
+  pointsOn,
+  readMark,
+  readQuestions,
+  readRubric,
+  readScoring,
+  type Score,
+  type Scored,
+  ScoreOf,
+  Score as ScoreShape,
+  type Scoring,
+} from '@jotmark/core';
+import type { Batch } from '../database/batch-pool.ts';
+import { as, type Db, type Reader, readRows } from '../database/pick.ts';
+
+/** Runs one statement that reads, in whatever transaction. */
+export type Reads = (sql: string, values: readonly unknown[]) => Promise<readonly unknown[]>;
+
+export const readsOf =
+  (db: Db): Reads =>
+  (sql, values) =>
+    db.query(sql, [...values]);
+export const readsOfBatch =
+  (batch: Batch): Reads =>
+  async (sql, values) =>
+    (await batch.send({ sql, values }))[0] as unknown[];
+
+/** A marking with all that its grade is computed from. */
+export interface ScoredMarking {
+  readonly id: MarkingId;
+  readonly copyId: CopyId;
+  /** The hand-in's number, 0 for none. */
+  readonly number: number;
+  readonly computed: number | null;
+  readonly scored: Scored;
+}
+
+/** The driver parses what the server marks as JSON, which not all of its versions do. */
+const sheets: Reader<readonly (readonly [DocumentId, unknown])[]> = (value) =>
+  typeof value === 'string' ? JSON.parse(value) : ((value as [DocumentId, unknown][] | null) ?? []);
+
+const CONTEXT = {
+  id: as.id<MarkingId>(),
+  copyId: as.id<CopyId>(),
+  number: as.int,
+  computed: as.maybe(as.int),
+  lifted: as.flag,
+  most: as.maybe(as.int),
+  scoring: as.maybe(as.json(readScoring)),
+  rubric: as.maybe(as.json(readRubric)),
+  late: as.count,
+  sheets,
+  first: as.maybe(as.id<DocumentId>()),
+} as const;
+
+/** Of `m` with its copy `c` and assignment `a`. */
+const CONTEXTS = `SELECT m.id, m.copy_id AS copyId, m.number, m.computed, m.lifted, a.most, a.scoring, rv.content AS rubric, h.late_ms AS late,
+    IF(m.hand_in_id IS NULL,
+      (SELECT JSON_ARRAYAGG(JSON_ARRAY(w.document_id, JSON_COMPACT(w.questions)) ORDER BY s.position) FROM copy_sheet s JOIN worksheet_version w ON w.id = s.version_id WHERE s.copy_id = m.copy_id),
+      (SELECT JSON_ARRAYAGG(JSON_ARRAY(d.id, JSON_COMPACT(w.questions)) ORDER BY hd.position) FROM hand_in_document hd JOIN document d ON d.id = hd.document_id
+        JOIN worksheet_version w ON w.id = d.version_id WHERE hd.hand_in_id = m.hand_in_id)) AS sheets,
+    (SELECT d.id FROM hand_in_document hd JOIN document d ON d.id = hd.document_id AND d.shows = 'pages' WHERE hd.hand_in_id = m.hand_in_id ORDER BY hd.position LIMIT 1) AS first
+  FROM marking m JOIN copy c ON c.id = m.copy_id JOIN assignment a ON a.id = c.assignment_id LEFT JOIN rubric_version rv ON rv.id = a.rubric_version_id
+    LEFT JOIN hand_in h ON h.id = m.hand_in_id`;
+
+/** Marks that may have points; which of them do is seen when they are read. */
+const MARKS = `SELECT marking_id AS id, value FROM mark WHERE marking_id IN (?) AND (value LIKE '%"kind":"stamp"%' OR (value LIKE '%"kind":"note"%' AND value LIKE '%"points":%'))`;
+const SCORES =
+  'SELECT marking_id AS id, subject, value FROM score WHERE marking_id IN (?) AND value IS NOT NULL';
+
+const markRow = {
+  id: as.id<MarkingId>(),
+  value: as.json((raw) => ({ ok: true, value: readMark(raw) })),
+} as const;
+const scoreRow = {
+  id: as.id<MarkingId>(),
+  subject: (v: unknown): Of => ScoreOf.parse(v),
+  value: as.json((raw) => ({ ok: true, value: ScoreShape.parse(raw) })),
+} as const;
+
+/**
+ * Markings with all that their grades are computed from, in three statements however many there are. `where` is about marking `m`, copy `c` and
+ * assignment `a`.
+ *
+ * Raw: it is read inside the transaction that a pen waits for, and over whole piles (bench: recomputing the grades of 400 copies).
+ */
+export async function scoredMarkings(
+  reads: Reads,
+  where: string,
+  values: readonly unknown[],
+): Promise<ScoredMarking[]> {
+  const contexts = readRows(await reads(`${CONTEXTS} WHERE ${where}`, values), CONTEXT);
+  if (contexts.length === 0) return [];
+  const ids = contexts.map((c) => c.id);
+  const marks = new Map<MarkingId, Mark[]>();
+  for (const { id, value } of readRows(await reads(MARKS, [ids]), markRow))
+    if (pointsOn(value) !== null) marks.set(id, [...(marks.get(id) ?? []), value]);
+  const scores = new Map<MarkingId, Map<Of, Score>>();
+  for (const { id, subject, value } of readRows(await reads(SCORES, [ids]), scoreRow)) {
+    const own = scores.get(id) ?? new Map<Of, Score>();
+    own.set(subject, value);
+    scores.set(id, own);
+  }
+  return contexts.map((c) => {
+    const onSheets = c.sheets.flatMap(([document, questions]) => {
+      const read = readQuestions(questions);
+      return read.ok ? askedOnSheet(read.value, document) : [];
+    });
+    const scoring = c.scoring ?? plainScoring(onSheets.some((q) => (q.most ?? 0) > 0));
+    return {
+      id: c.id,
+      copyId: c.copyId,
+      number: c.number,
+      computed: c.computed,
+      scored: {
+        most: c.most,
+        scoring,
+        asked: [...onSheets, ...askedOfPile(scoring, c.first)],
+        rubric: c.rubric,
+        marks: (marks.get(c.id) ?? []).sort((x, y) => (x.id < y.id ? -1 : 1)),
+        scores: scores.get(c.id) ?? new Map(),
+        late: c.late,
+        lifted: c.lifted,
+      },
+    };
+  });
+}
+
+/** The questions that were named for the pile, where they were drawn, on the first document that has pages. */
+export const askedOfPile = (scoring: Pick<Scoring, 'questions'>, first: DocumentId | null): Asked[] =>
+  scoring.questions.map(({ id, label, name, points, region }) => ({
+    id,
+    label,
+    name,
+    most: points,
+    regions: region && first ? [{ document: first, page: region.page, box: region.box }] : [],
+  }));
+
+/** Computes the grade of one marking anew in the transaction that changed its scores; gives the statement that keeps it. */
+export async function recomputed(batch: Batch, id: MarkingId): Promise<{ sql: string; values: unknown[] }[]> {
+  const [one] = await scoredMarkings(readsOfBatch(batch), 'm.id = ?', [id]);
+  if (!one) return [];
+  const { value } = computeGrade(one.scored);
+  return value === one.computed
+    ? []
+    : [{ sql: 'UPDATE marking SET computed = ? WHERE id = ?', values: [value, id] }];
+}
+
+/** What one sheet more could change in a grade: so many are written in one statement. */
+const AT_ONCE = 500;
+
+/**
+ * Computes all grades of an assignment anew, those that were handed back excepted: they are frozen. The caller holds the lock on the assignment, so that no
+ * score is taken in between. Gives each that changed.
+ */
+export async function recomputeAll(
+  tx: Db,
+  assignmentId: string,
+): Promise<{ copyId: CopyId; from: number | null; to: number | null }[]> {
+  const all = await scoredMarkings(
+    readsOf(tx),
+    'c.assignment_id = ? AND NOT EXISTS (SELECT 1 FROM hand_back b WHERE b.copy_id = m.copy_id AND b.hand_in_id <=> m.hand_in_id AND b.round > 0)',
+    [assignmentId],
+  );
+  const changed = all.flatMap((one) => {
+    const to = computeGrade(one.scored).value;
+    return to === one.computed ? [] : [{ id: one.id, copyId: one.copyId, from: one.computed, to }];
+  });
+  for (let i = 0; i < changed.length; i += AT_ONCE) {
+    const some = changed.slice(i, i + AT_ONCE);
+    await tx.query(
+      `UPDATE marking SET computed = CASE id ${some.map(() => 'WHEN ? THEN ?').join(' ')} END WHERE id IN (?)`,
+      [...some.flatMap((c) => [c.id, c.to]), some.map((c) => c.id)],
+    );
+  }
+  return changed.map(({ copyId, from, to }) => ({ copyId, from, to }));
+}
