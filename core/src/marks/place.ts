@@ -186,9 +186,21 @@ export function isMovable(mark: Mark): boolean {
   return !('place' in mark) || (mark.place.on !== 'passage' && mark.place.on !== 'caret');
 }
 
+/** A mark that is moved so far, in points, was put elsewhere; less is a nudge. */
+const ELSEWHERE = 24;
+
 /** The mark moved by dx, dy points. A mark on text is given back unchanged. */
 export function moveMark(mark: Mark, dx: number, dy: number): Mark {
   if ((dx === 0 && dy === 0) || !isMovable(mark)) return mark;
+  if ((mark.kind === 'stamp' || mark.kind === 'note') && Math.hypot(dx, dy) >= ELSEWHERE) {
+    // Put elsewhere, its points belong where it stands now.
+    const { question: _, ...placed } = mark;
+    return moved(placed as Mark, dx, dy);
+  }
+  return moved(mark, dx, dy);
+}
+
+function moved(mark: Mark, dx: number, dy: number): Mark {
   const to = ([x, y]: Point): [number, number] => [x + dx, y + dy];
   switch (mark.kind) {
     case 'ink':

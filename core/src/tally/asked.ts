@@ -61,6 +61,19 @@ export function askedOnSheet(questions: readonly Question[], document: DocumentI
   }));
 }
 
+/** The questions that were named for a pile, where they were drawn, on the first document that has pages. */
+export const askedOfPile = (
+  scoring: { readonly questions: readonly PileQuestion[] },
+  first: DocumentId | null,
+): Asked[] =>
+  scoring.questions.map(({ id, label, name, points, region }) => ({
+    id,
+    label,
+    name,
+    most: points,
+    regions: region && first ? [{ document: first, page: region.page, box: region.box }] : [],
+  }));
+
 /** Marks that can earn points. */
 export type PointsMark = StampMark | (NoteMark & { readonly points: number });
 

@@ -1,5 +1,5 @@
 import {
-  type Asked,
+  askedOfPile,
   askedOnSheet,
   type CopyId,
   computeGrade,
@@ -17,7 +17,6 @@ import {
   type Scored,
   ScoreOf,
   Score as ScoreShape,
-  type Scoring,
 } from '@jotmark/core';
 import type { Batch } from '../database/batch-pool.ts';
 import { as, type Db, type Reader, readRows } from '../database/pick.ts';
@@ -134,16 +133,6 @@ export async function scoredMarkings(
     };
   });
 }
-
-/** The questions that were named for the pile, where they were drawn, on the first document that has pages. */
-export const askedOfPile = (scoring: Pick<Scoring, 'questions'>, first: DocumentId | null): Asked[] =>
-  scoring.questions.map(({ id, label, name, points, region }) => ({
-    id,
-    label,
-    name,
-    most: points,
-    regions: region && first ? [{ document: first, page: region.page, box: region.box }] : [],
-  }));
 
 /** Computes the grade of one marking anew in the transaction that changed its scores; gives the statement that keeps it. */
 export async function recomputed(batch: Batch, id: MarkingId): Promise<{ sql: string; values: unknown[] }[]> {

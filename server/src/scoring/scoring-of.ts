@@ -3,6 +3,7 @@ import {
   type Asked,
   type AskedShape,
   type AssignmentId,
+  askedOfPile,
   askedOnSheet,
   type CopyId,
   type CopyScoring,
@@ -27,7 +28,6 @@ import {
 import { as, col, type Db, pick } from '../database/pick.ts';
 import { find } from '../database/write.ts';
 import { Fault } from '../fault.ts';
-import { askedOfPile } from '../marking/scored.ts';
 import { readCopyMarking, sheetOf } from '../marking/state.ts';
 import { hungRubric } from '../rubric/hung.ts';
 

@@ -13,6 +13,7 @@ import type { DeskNow } from './useDesk.ts';
 
 /** What lies beside the copy only when it is asked for. */
 const BankShelf = onDemand(() => import('../bank/BankShelf.tsx').then((m) => m.BankShelf));
+const ScoresPart = onDemand(() => import('../scores/ScoresPart.tsx').then((m) => m.ScoresPart));
 const Beside = onDemand(() => import('../beside/Beside.tsx').then((m) => m.Beside));
 
 /** What lies left of the paper: the pile, the pages small. */
@@ -118,9 +119,23 @@ function Slip({ d }: { d: DeskNow }) {
     () => <SlipVoice recording={said} open={open} onRecord={talk.onCopy} onChange={talk.onSaid} />,
     [said, open, talk],
   );
+  const { site, answers, onSee } = d.scoring;
+  const scores = (
+    <ScoresPart
+      site={site}
+      keeper={keeper}
+      sheetId={desk.handIn.id}
+      sheet={sheet}
+      marks={marks}
+      round="final"
+      answers={answers}
+      readOnly={!open}
+      gradeRef={d.fields.grade}
+      onSee={onSee}
+    />
+  );
   return (
     <ScoreSlip
-      assignment={desk.assignment}
       about={about}
       slip={slip}
       marks={marks}
@@ -128,8 +143,9 @@ function Slip({ d }: { d: DeskNow }) {
       state={readOnly ? 'handed-back' : looksBack ? 'past' : 'open'}
       last={!d.place.next}
       size={size}
+      scores={scores}
       voice={voice}
-      fields={d.fields}
+      closingRef={d.fields.closing}
       does={does}
     >
       {foot}

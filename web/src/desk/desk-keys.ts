@@ -48,6 +48,8 @@ export function keysOf(d: DeskNow): DeskKeys {
     edit: hold.edit,
     grade: () => d.fields.grade.current?.focus(),
     closing: () => d.fields.closing.current?.focus(),
+    nextOpen: d.scoring.toNextOpen,
+    otherQuestion: d.scoring.otherQuestion,
     larger: () => paper.step(ZOOM_STEP),
     smaller: () => paper.step(1 / ZOOM_STEP),
     fit: paper.setWish,

@@ -19,6 +19,7 @@ import { useDeskMarks } from './useDeskMarks.ts';
 import { useDeskNotes } from './useDeskNotes.ts';
 import { useDeskPaper } from './useDeskPaper.ts';
 import { useDeskPhrases, usePhraseInHand } from './useDeskPhrases.ts';
+import { useDeskScoring } from './useDeskScoring.ts';
 import { useLeftAt } from './useLeftAt.ts';
 import { usePilePlace } from './usePilePlace.ts';
 import { useStanding } from './useStanding.ts';
@@ -115,7 +116,6 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
     onBeside: () => setTwoSides(!twoSides),
     onKeys: () => setKeySheet(true),
     onPage: paper.toPage,
-    onGrade: (value: number | null) => keeper.write('grade', value, 'grade'),
     onClosing: (text: string) => words.closing.type('closing', text),
     onDone: setDone,
     onPick: (mark: Mark, edit = false) => {
@@ -138,6 +138,7 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
       hand.cursor.putAway();
     },
   });
+  const scoring = useDeskScoring(desk, keeper, marks, paper);
   const { look, saidHere } = useDeskLook(desk, { paper, marks, notes, fixed: stands.fixed });
   // The tray is made anew only when a pen is taken or changed, not with every mark.
   const trayHand = useMemo(
@@ -161,6 +162,7 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
     phrases,
     voice,
     place,
+    scoring,
     finding,
     turnPage,
     keySheet,

@@ -34,6 +34,10 @@ export interface DeskKeys {
   edit(): void;
   grade(): void;
   closing(): void;
+  /** To what is scored next; false: nothing is scored here. */
+  nextOpen(): boolean;
+  /** The points in hand to the next question; false: none are in hand. */
+  otherQuestion(): boolean;
   larger(): void;
   smaller(): void;
   fit(zoom: Zoom): void;
@@ -98,6 +102,8 @@ function bindingsOf(k: DeskKeys): KeyBinding[] {
     { keys: 'Escape', does: did(() => k.letGo()) },
     { keys: 'g', does: did(() => k.grade()) },
     { keys: 'c', does: did(() => k.closing()) },
+    { keys: 'u', does: () => k.nextOpen() },
+    { keys: 'z', does: () => k.otherQuestion() },
     { keys: `${sign('+')} =`, does: did(() => k.larger()) },
     { keys: '-', does: did(() => k.smaller()) },
     { keys: 'w', does: did(() => k.fit('width')) },

@@ -7,7 +7,8 @@ import { keys } from '../ask/keys.ts';
 import { tell } from '../ask/stale.ts';
 import { useHere } from '../frame/session.tsx';
 import { keepText, placeOfCover, placeOfWords } from './kept-text.ts';
-import { type OutboxNews, outbox } from './outbox.ts';
+import { outbox } from './outbox.ts';
+import type { OutboxNews } from './outbox-news.ts';
 
 /** The outbox of whoever is signed in, wherever they are in the app: it goes on sending what waits, and what became of it is shown. */
 export function OutboxLine() {

@@ -9,11 +9,12 @@ import type {
   VoiceType,
 } from '@jotmark/core';
 import { type DBSchema, type IDBPDatabase, type IDBPTransaction, openDB, type StoreNames } from 'idb';
+import type { AloneId } from './alone.ts';
 import { type LaneId, type Letter, readLetter } from './letter.ts';
 import { readGestures, readKept } from './read-kept.ts';
 
-/** What changes belong to: the hand-in that a teacher marks, or the copy that a student fills in. */
-export type SheetId = HandInId | CopyId;
+/** What changes belong to: the hand-in that a teacher marks, the marking of a copy to which nothing came in, or the copy that a student fills in. */
+export type SheetId = HandInId | AloneId | CopyId;
 
 /** A letter that waits on this device until the server has committed it. */
 export interface Kept {

@@ -222,7 +222,7 @@ describe('the outbox of a tab', () => {
     const first = id<ChangeId>();
     await outbox.begin(p, false);
     const write = (value: number) =>
-      outbox.writeSlip({ handInId, field: 'grade', value, was: 100, base: first });
+      outbox.writeSlip({ sheetId: handInId, field: 'grade', value, was: 100, base: first });
     await write(700);
     await write(750);
     await write(750);

@@ -1,8 +1,6 @@
 import {
-  type BankShape,
   type Change,
   type ChangeId,
-  type ConversationShape,
   type CopyId,
   type Digest,
   type HandBackId,
@@ -12,14 +10,17 @@ import {
   type MessageId,
   type PersonId,
   type QuestionId,
+  type Score,
+  type ScoreOf,
   type SlipField,
   type SlipValue,
+  type Subject,
   same,
-  type Work,
+  subjectOf,
 } from '@jotmark/core';
 import { CallFailed } from '../api/call.ts';
 import { putChange } from './changes.ts';
-import { type Clash, Device, type KeptBytes, type SheetId } from './device.ts';
+import { Device, type KeptBytes, type SheetId } from './device.ts';
 import { BytesToSend } from './kept-bytes.ts';
 import { isRefusal, type Lane, type SaveState } from './lane.ts';
 import { isLastWords } from './last-words.ts';
@@ -28,44 +29,18 @@ import {
   type BankLetter,
   HEARD_LANE,
   type HeardLetter,
+  isChange,
   type LaneId,
   type Letter,
   type WordLetter,
   wordsLane,
 } from './letter.ts';
+import { type Remake, standsIn, type Valued } from './loose-change.ts';
 import { looseLane } from './loose-lane.ts';
 import { newId } from './new-id.ts';
+import type { OutboxNews } from './outbox-news.ts';
 import { copyPost, markingPost, sendHeard, sendToBank, sendWord } from './posts.ts';
 import { type KeptState, type Post, SheetKeeper } from './sheet-keeper.ts';
-
-/** What the outbox tells whoever shows it. */
-export type OutboxNews =
-  | {
-      readonly of: 'written';
-      readonly sheetId: SheetId;
-      readonly changes: readonly Change[];
-      /** Whether its sheet is open in this tab, and shows them by itself. */
-      readonly open: boolean;
-    }
-  | { readonly of: 'aside'; readonly clash: Clash }
-  | {
-      readonly of: 'handed-in';
-      readonly personId: PersonId;
-      readonly copyId: CopyId;
-      readonly work: Work;
-      readonly waited: boolean;
-    }
-  | { readonly of: 'hand-in-refused'; readonly copyId: CopyId; readonly error: unknown }
-  | { readonly of: 'said'; readonly copyId: CopyId; readonly conversation: ConversationShape }
-  | {
-      readonly of: 'word-refused';
-      readonly personId: PersonId;
-      readonly copyId: CopyId;
-      readonly letter: WordLetter;
-      readonly error: unknown;
-    }
-  | { readonly of: 'bank'; readonly bank: BankShape }
-  | { readonly of: 'phrase-refused'; readonly words: string; readonly error: unknown };
 
 /** How often it is asked what others did. Between tabs of one browser a word goes at once. */
 const ASK_MS = 5000;
@@ -82,10 +57,19 @@ interface Held {
 
 /** The slip of a copy that lies in the pile: what is changed, and what it was changed on. */
 export interface SlipWrite<F extends SlipField> {
-  readonly handInId: HandInId;
+  readonly sheetId: SheetId;
   readonly field: F;
   readonly value: SlipValue<F>;
   readonly was: SlipValue<F>;
+  readonly base: ChangeId | null;
+}
+
+/** A score in a marking that lies in the pile, in the same way. */
+export interface ScoreWrite {
+  readonly sheetId: SheetId;
+  readonly of: ScoreOf;
+  readonly value: Score | null;
+  readonly was: Score | null;
   readonly base: ChangeId | null;
 }
 
@@ -324,28 +308,43 @@ export class Outbox {
   }
 
   /** Writes on the slip of a copy that may not be open: with the same change that the desk would send. Resolves when it is kept. */
-  async writeSlip<F extends SlipField>({ handInId, field, value, was, base }: SlipWrite<F>): Promise<void> {
+  async writeSlip<F extends SlipField>({ sheetId, field, value, was, base }: SlipWrite<F>): Promise<void> {
+    const make: Remake = (stands) => ({ ...stands, type: 'write', field, value }) as Change;
+    await this.#change(sheetId, `slip:${field}`, { was, base }, make);
+  }
+
+  /** Scores something in a marking that may not be open. Resolves when it is kept, with the change that did it; null: it stood like that already. */
+  writeScore({ sheetId, of, value, was, base }: ScoreWrite): Promise<Change | null> {
+    const make: Remake = (stands) => ({ ...stands, type: 'score', of, value }) as Change;
+    return this.#change(sheetId, `score:${of}`, { was, base }, make);
+  }
+
+  /** A change of something that has a value: made on what stands there now, in a sheet that is open, or on what waits, or on what was read. */
+  async #change(
+    sheetId: SheetId,
+    subject: Subject,
+    read: { readonly was: unknown; readonly base: ChangeId | null },
+    make: Remake,
+  ): Promise<Change | null> {
     await this.device();
-    const open = this.#keepers.get(handInId);
-    if (open) return open.keeper.write(field, value);
-    const lane = this.lane(handInId);
-    await lane.written();
-    const before = lane.waiting.findLast((l) => l.type === 'write' && l.field === field) as
-      | Extract<Change, { type: 'write' }>
+    const open = this.#keepers.get(sheetId)?.keeper;
+    const lane = open ? null : this.lane(sheetId);
+    await lane?.written();
+    const before = lane?.waiting.findLast((l) => isChange(l) && subjectOf(l) === subject) as
+      | Valued
       | undefined;
-    if (before && same(before.value, value)) return;
-    lane.put([
-      {
-        id: newId<ChangeId>(),
-        base: before?.id ?? base,
-        type: 'write',
-        field,
-        value,
-        was: before ? before.value : was,
-      } as Change,
-    ]);
+    const stands = open
+      ? standsIn(open.view.sheet, subject)
+      : before
+        ? { base: before.id, was: before.value }
+        : read;
+    const change = make({ id: newId<ChangeId>(), ...stands });
+    if (same((change as Valued).value, stands.was)) return null;
+    if (open) open.do([change]);
+    else lane!.put([change]);
     this.#changed();
-    await lane.written();
+    await (open ?? lane!).written();
+    return change;
   }
 
   /** Bytes that a change will name: they go before it. Resolves when they are kept. */

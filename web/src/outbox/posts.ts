@@ -1,5 +1,6 @@
 import type { BankShape, CopyChange, CopyId, HandInId, MarkingChange, Work } from '@jotmark/core';
 import { call } from '../api/call.ts';
+import { copyOfAlone } from './alone.ts';
 import type { BytesToSend } from './kept-bytes.ts';
 import { isRefusal } from './lane.ts';
 import type { BankLetter, HeardLetter, WordLetter } from './letter.ts';
@@ -11,12 +12,18 @@ export const markingPost = (bytes: BytesToSend): Post => ({
   async send(id, changes) {
     await sendOlderBytes(changes);
     await bytes.sendFor(changes);
-    return call('sendChanges', {
-      params: { handInId: id as HandInId },
-      body: { changes: changes as MarkingChange[] },
-    });
+    const body = { changes: changes as MarkingChange[] };
+    const copyId = copyOfAlone(id);
+    return copyId
+      ? call('sendCopyMarking', { params: { copyId }, body })
+      : call('sendChanges', { params: { handInId: id as HandInId }, body });
   },
-  since: (id, after) => call('changesSince', { params: { handInId: id as HandInId }, query: { after } }),
+  since(id, after) {
+    const copyId = copyOfAlone(id);
+    return copyId
+      ? call('copyMarkingSince', { params: { copyId }, query: { after } })
+      : call('changesSince', { params: { handInId: id as HandInId }, query: { after } });
+  },
 });
 
 /** How a student's copy travels, and the handing in of it behind what was written. */

@@ -9,6 +9,9 @@ import {
   mergeGestures,
   type QuestionId,
   rebaseChange,
+  type Score,
+  type ScoreChange,
+  type ScoreOf,
   type Sheet,
   type SlipField,
   type SlipValue,
@@ -179,6 +182,19 @@ export class SheetKeeper {
       [{ id: this.#o.newId(), base: now.version, type: 'write', field, value, was: now.value } as Change],
       merge,
     );
+  }
+
+  /** Scores a question or a criterion; null takes its score away. */
+  score(of: ScoreOf, value: Score | null, merge: string | null = null): void {
+    const change = this.scoreChange(of, value);
+    if (change) this.do([change], merge);
+  }
+
+  /** The change that does it; null: it stands like that already. */
+  scoreChange(of: ScoreOf, value: Score | null): ScoreChange | null {
+    const now = this.#sheet.scores.get(of) ?? { value: null, version: null };
+    if (same(now.value, value)) return null;
+    return { id: this.#o.newId(), base: now.version, type: 'score', of, value, was: now.value };
   }
 
   /** Puts something else behind all that was done: it goes when that has gone. */

@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
+import { sheetOfRow } from '../outbox/alone.ts';
 import { isChange } from '../outbox/letter.ts';
 import { outbox } from '../outbox/outbox.ts';
 import { useOutbox } from '../outbox/useSheetKeeper.ts';
@@ -24,8 +25,6 @@ export function usePile(assignmentId: AssignmentId | null) {
 }
 
 function withWaiting(pile: Pile): Pile {
-  const rows = pile.rows.map((row) =>
-    row.handInId ? withWrites(row, outbox.waitingIn(row.handInId).filter(isChange)) : row,
-  );
+  const rows = pile.rows.map((row) => withWrites(row, outbox.waitingIn(sheetOfRow(row)).filter(isChange)));
   return rows.some((row, i) => row !== pile.rows[i]) ? { ...pile, rows } : pile;
 }

@@ -1,15 +1,16 @@
-import { formatPoints, type PileRow, parsePoints, type SlipValue } from '@jotmark/core';
-import { useState } from 'react';
-import { toast } from 'sonner';
+import { formatGrade, type PileRow, type Scale, type SlipValue } from '@jotmark/core';
+import { useRef } from 'react';
 import { tip } from '../frame/tip.ts';
+import { sheetOfRow } from '../outbox/alone.ts';
 import { outbox } from '../outbox/outbox.ts';
+import { GradeField } from '../scores/GradeField.tsx';
 
 /** Writes on the slip of a copy that is not open, as the desk would: kept on this device until the server has it. */
 export function writeSlip<F extends 'grade' | 'done'>(row: PileRow, field: F, value: SlipValue<F>): void {
-  const now = { grade: row.grade, done: row.place === 'marked' };
+  const now = { grade: row.typed, done: row.place === 'marked' };
   const base = { grade: row.gradeVersion, done: row.doneVersion };
   outbox.writeSlip({
-    handInId: row.handInId!,
+    sheetId: sheetOfRow(row),
     field,
     value,
     was: now[field] as SlipValue<F>,
@@ -17,52 +18,46 @@ export function writeSlip<F extends 'grade' | 'done'>(row: PileRow, field: F, va
   });
 }
 
-const changeable = (row: PileRow) => row.handInId !== null && row.place !== 'handed-back';
+const changeable = (row: PileRow) => row.place !== 'handed-back';
 
-/** The grade, typed straight into the line. An impossible one is told and the last good one stays. */
-export function GradeCell({ row, most }: { row: PileRow; most: number | null }) {
-  const shown = row.grade === null ? '' : formatPoints(row.grade);
-  const [typed, setTyped] = useState<string | null>(null);
-  const name = `${row.student.given} ${row.student.family}`;
-  if (most === null || !changeable(row)) return <span className="font-semibold tabular">{shown}</span>;
-  const keep = () => {
-    if (typed === null) return;
-    setTyped(null);
-    const read = parsePoints(typed, most);
-    if (!read.ok && read.reason !== 'empty') {
-      toast.error(
-        `“${typed}” cannot be a grade out of ${formatPoints(most)}. ${shown ? `${shown} stays.` : 'Nothing was changed.'}`,
-      );
-      return;
-    }
-    const value = read.ok ? read.value : null;
-    if (value === row.grade) return;
-    writeSlip(row, 'grade', value);
-  };
+/** The grade, typed straight into the line, also where nothing came in. Enter goes on to the next line. */
+export function GradeCell({ row, most, scale }: { row: PileRow; most: number | null; scale: Scale }) {
+  const input = useRef<HTMLInputElement>(null);
+  if (most === null) return null;
+  if (!changeable(row))
+    return (
+      <span className="font-semibold tabular">
+        {row.grade === null ? '' : formatGrade(row.grade, most, scale)}
+      </span>
+    );
+  const over = row.typed !== null && row.computed !== null && row.typed !== row.computed;
   return (
-    <input
-      aria-label={`Grade of ${name}`}
-      inputMode="decimal"
-      className="h-[19px] w-14 rounded border border-transparent bg-transparent px-1 text-right font-semibold tabular hover:border-line focus:border-action focus:bg-paper"
-      value={typed ?? shown}
-      onChange={(e) => setTyped(e.target.value)}
-      onBlur={keep}
-      onKeyDown={(e) => {
-        if (e.key === 'Escape') setTyped(null);
-        if (e.key !== 'Enter') return;
-        // Leaving the cell keeps what was typed: once.
-        const all = [...document.querySelectorAll<HTMLInputElement>('input[aria-label^="Grade of "]')];
-        const next = all[all.indexOf(e.currentTarget) + 1];
-        if (next) next.focus();
-        else e.currentTarget.blur();
-      }}
-    />
+    <span
+      {...tip(over ? `Typed; computed it would be ${formatGrade(row.computed!, most, scale)}.` : undefined)}
+    >
+      <GradeField
+        label={`Grade of ${row.student.given} ${row.student.family}`}
+        sheetId={sheetOfRow(row)}
+        className={`h-[19px] w-14 rounded border border-transparent bg-transparent px-1 text-right font-semibold tabular hover:border-line focus:border-action focus:bg-paper ${over ? 'text-caution' : ''}`}
+        value={row.grade}
+        most={most}
+        scale={scale}
+        inputRef={input}
+        onValue={(value) => writeSlip(row, 'grade', value)}
+        onEnter={() => {
+          const all = [...document.querySelectorAll<HTMLInputElement>('input[aria-label^="Grade of "]')];
+          const next = input.current && all[all.indexOf(input.current) + 1];
+          if (next) next.focus();
+          else input.current?.blur();
+        }}
+      />
+    </span>
   );
 }
 
 /** Marked, or not yet, by one click. */
 export function DoneCell({ row, children }: { row: PileRow; children: string }) {
-  if (!changeable(row)) return <>{children}</>;
+  if (!changeable(row) || row.handInId === null) return <>{children}</>;
   const done = row.place === 'marked';
   const does = done ? 'Not marked yet' : 'Call it marked';
   return (

@@ -1,4 +1,4 @@
-import type { CopyId, PileRow } from '@jotmark/core';
+import type { CopyId, PileRow, Scale } from '@jotmark/core';
 import {
   createColumnHelper,
   FlexRender,
@@ -18,6 +18,7 @@ import { DoneCell, GradeCell } from './GradeCell.tsx';
 
 interface Props {
   readonly most: number | null;
+  readonly scale: Scale;
   readonly rows: readonly PileRow[];
   readonly chosen: ReadonlySet<CopyId>;
   onChoose(chosen: ReadonlySet<CopyId>): void;
@@ -33,7 +34,7 @@ const isOpen = (row: PileRow) => row.place !== 'with-student';
 /** In CSS pixels, with its rule. */
 const ROW_HEIGHT = 22;
 
-const columnsFor = (most: number | null) =>
+const columnsFor = (most: number | null, scale: Scale) =>
   column.columns([
     column.display({
       id: 'chosen',
@@ -71,7 +72,7 @@ const columnsFor = (most: number | null) =>
     column.display({
       id: 'grade',
       header: 'Grade',
-      cell: ({ row }) => <GradeCell row={row.original} most={most} />,
+      cell: ({ row }) => <GradeCell row={row.original} most={most} scale={scale} />,
     }),
   ]);
 
@@ -92,8 +93,8 @@ const CELL_CLASS: Readonly<Record<string, string>> = {
 };
 
 /** One line a copy; thirty-two of them fit without scrolling, and of hundreds only those near the window are there. */
-export function PileTable({ most, rows, chosen, onChoose }: Props) {
-  const columns = useMemo(() => columnsFor(most), [most]);
+export function PileTable({ most, scale, rows, chosen, onChoose }: Props) {
+  const columns = useMemo(() => columnsFor(most, scale), [most, scale]);
   const rowSelection = useMemo(
     () => Object.fromEntries([...chosen].map((id) => [id, true as const])),
     [chosen],
@@ -173,7 +174,13 @@ const Line = memo(
 
 function Student({ row }: { row: PileRow }) {
   const prepare = usePrepare();
-  if (!isOpen(row)) return nameOf(row);
+  // Nothing came in: it can be scored all the same.
+  if (row.handInId === null)
+    return (
+      <Link to={`/score/${row.copyId}`} className="block hover:text-action hover:underline">
+        {nameOf(row)}
+      </Link>
+    );
   return (
     <Link
       to={`/desk/${row.copyId}`}

@@ -214,7 +214,13 @@ function Loaded({ pile }: { pile: Pile }) {
             </button>
           </p>
         ) : form === 'lines' ? (
-          <PileTable most={pile.assignment.most} rows={rows} chosen={chosen} onChoose={setChosen} />
+          <PileTable
+            most={pile.assignment.most}
+            scale={pile.scoring.scale}
+            rows={rows}
+            chosen={chosen}
+            onChoose={setChosen}
+          />
         ) : (
           <PileSheets rows={rows} chosen={chosen} onToggle={toggle} />
         )}

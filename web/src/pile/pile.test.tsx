@@ -11,7 +11,7 @@ import { PileTable } from './PileTable.tsx';
 import { StackSide } from './StackSide.tsx';
 
 const session = {
-  person: null,
+  person: { id: makeId(1, new Uint8Array(10)), role: 'teacher', given: 'Maren', family: 'Q', login: 'maren' },
   token: '',
   school: { name: 'Test', timeZone: 'UTC' },
   demo: null,
@@ -87,23 +87,27 @@ describe('the pile as a table', () => {
       row('Reading', { reading: { state: 'running', done: 2, total: 7, error: null, ahead: null } }),
       row('Broken', { reading: { state: 'failed', done: 0, total: 0, error: 'broken', ahead: null } }),
     ];
-    await show(<PileTable most={1000} rows={rows} chosen={new Set()} onChoose={() => {}} />);
+    await show(
+      <PileTable most={1000} scale={{ kind: 'points' }} rows={rows} chosen={new Set()} onChoose={() => {}} />,
+    );
     expect(line('Late').textContent).toContain('late 2 h');
     expect(line('Missing').textContent).toContain('with studentoverdue');
-    expect(line('Marked').textContent).toMatch(/8½$/);
+    expect(within(line('Marked')).getByLabelText<HTMLInputElement>(/^Grade of/).value).toBe('8½');
     expect(line('Ungraded').textContent).toContain('no grade');
     expect(line('Reading').textContent).toContain('reading page 2 of 7');
     expect(line('Broken').textContent).toContain('pages cannot be read');
   });
 
-  test('what is with the student cannot be opened; every copy can be chosen, to write to its student too', async () => {
+  test('what is with the student is scored without pages, what came in is opened; every copy can be chosen, to write to its student too', async () => {
     const rows = [
       row('Missing', { place: 'with-student' }),
-      row('Back', { place: 'handed-back' }),
+      row('Back', { place: 'handed-back', handInId: makeId(1, new Uint8Array(10)) as HandInId }),
       row('Here'),
     ];
-    await show(<PileTable most={1000} rows={rows} chosen={new Set()} onChoose={() => {}} />);
-    expect(within(line('Missing')).queryByRole('link')).toBeNull();
+    await show(
+      <PileTable most={1000} scale={{ kind: 'points' }} rows={rows} chosen={new Set()} onChoose={() => {}} />,
+    );
+    expect(within(line('Missing')).getByRole('link').getAttribute('href')).toBe(`/score/${rows[0]!.copyId}`);
     expect(within(line('Back')).getByRole('link').getAttribute('href')).toBe(`/desk/${rows[1]!.copyId}`);
     for (const family of ['Missing', 'Back', 'Here'])
       expect(within(line(family)).getByRole('checkbox')).toBeDefined();
@@ -112,7 +116,15 @@ describe('the pile as a table', () => {
   test('one is chosen, all are chosen, none are', async () => {
     const rows = [row('One'), row('Two'), row('Gone', { place: 'with-student' })];
     const choose = vi.fn();
-    await show(<PileTable most={1000} rows={rows} chosen={new Set([rows[0]!.copyId])} onChoose={choose} />);
+    await show(
+      <PileTable
+        most={1000}
+        scale={{ kind: 'points' }}
+        rows={rows}
+        chosen={new Set([rows[0]!.copyId])}
+        onChoose={choose}
+      />,
+    );
     fireEvent.click(screen.getByLabelText('Choose Two, Ada'));
     expect([...choose.mock.calls[0]![0]]).toEqual([rows[0]!.copyId, rows[1]!.copyId]);
     fireEvent.click(screen.getByLabelText('Choose One, Ada'));
@@ -131,7 +143,15 @@ describe('grades typed into the pile', () => {
 
   test('Enter keeps a grade once and goes to the next line; the same grade, or Escape, changes nothing', async () => {
     const write = vi.spyOn(outbox, 'writeSlip').mockResolvedValue();
-    await show(<PileTable most={1000} rows={inRows()} chosen={new Set()} onChoose={() => {}} />);
+    await show(
+      <PileTable
+        most={1000}
+        scale={{ kind: 'points' }}
+        rows={inRows()}
+        chosen={new Set()}
+        onChoose={() => {}}
+      />,
+    );
     const [one, two] = screen.getAllByLabelText(/^Grade of/) as [HTMLInputElement, HTMLInputElement];
     one.focus();
     fireEvent.change(one, { target: { value: '8,5' } });
@@ -139,7 +159,7 @@ describe('grades typed into the pile', () => {
     expect(document.activeElement).toBe(two);
     expect(write).toHaveBeenCalledTimes(1);
     expect(write).toHaveBeenCalledWith({
-      handInId: handIn(1),
+      sheetId: handIn(1),
       field: 'grade',
       value: 850,
       was: null,
@@ -158,7 +178,15 @@ describe('grades typed into the pile', () => {
   test('called marked, and not marked again, by its place', async () => {
     const write = vi.spyOn(outbox, 'writeSlip').mockResolvedValue();
     write.mockClear();
-    await show(<PileTable most={1000} rows={inRows()} chosen={new Set()} onChoose={() => {}} />);
+    await show(
+      <PileTable
+        most={1000}
+        scale={{ kind: 'points' }}
+        rows={inRows()}
+        chosen={new Set()}
+        onChoose={() => {}}
+      />,
+    );
     fireEvent.click(screen.getByRole('button', { name: 'marked' }));
     expect(write.mock.calls[0]![0]).toMatchObject({ field: 'done', value: false, was: true });
   });
@@ -167,7 +195,9 @@ describe('grades typed into the pile', () => {
     window.innerHeight = 800;
     window.scrollTo = () => {};
     const rows = Array.from({ length: 400 }, (_, i) => row(`Student${i}`));
-    await show(<PileTable most={1000} rows={rows} chosen={new Set()} onChoose={() => {}} />);
+    await show(
+      <PileTable most={1000} scale={{ kind: 'points' }} rows={rows} chosen={new Set()} onChoose={() => {}} />,
+    );
     expect(screen.getByRole('table').getAttribute('aria-rowcount')).toBe('401');
     const lines = screen.getAllByLabelText(/^Choose Student/).length;
     expect(lines).toBeGreaterThan(30);

@@ -1,5 +1,5 @@
-import { type AssignmentHead, formatPoints, type Mark, parsePoints, type Sheet } from '@jotmark/core';
-import { memo, type ReactNode, type Ref, useEffect, useMemo, useRef, useState } from 'react';
+import type { Mark, Sheet } from '@jotmark/core';
+import { memo, type ReactNode, type Ref, useMemo, useRef, useState } from 'react';
 import { Divider } from '../frame/Divider.tsx';
 import { LEAST_SIZES, MOST_SIZES } from '../layout/useDeskLayout.ts';
 import { MarkList } from '../marks/MarkList.tsx';
@@ -8,7 +8,6 @@ import { WordsField } from '../words/WordsField.tsx';
 import { WordsShow } from '../words/WordsShow.tsx';
 
 interface Props {
-  readonly assignment: AssignmentHead;
   readonly about: string;
   readonly slip: Sheet['slip'];
   readonly marks: readonly Mark[];
@@ -19,9 +18,11 @@ interface Props {
   readonly last: boolean;
   /** How wide it is, in CSS pixels, and what pulls it; null: it has the desk to itself. */
   readonly size: { readonly width: number; onWidth(to: number): void } | null;
+  /** Questions, rubric and grade. */
+  readonly scores: ReactNode;
   /** What is said about the whole copy. */
   readonly voice: ReactNode;
-  readonly fields: { readonly grade: Ref<HTMLInputElement>; readonly closing: Ref<HTMLTextAreaElement> };
+  readonly closingRef: Ref<HTMLTextAreaElement>;
   readonly does: SlipMoves;
   /** What else belongs beside the copy. */
   readonly children?: ReactNode;
@@ -29,18 +30,11 @@ interface Props {
 
 /** What is done on the slip; the same for as long as it is shown. */
 export interface SlipMoves {
-  onGrade(value: number | null): void;
   onClosing(value: string): void;
   onDone(done: boolean, goOn: boolean): void;
   onNext(): void;
   onPick(mark: Mark): void;
 }
-
-const WHY_NOT = {
-  'not-a-number': 'That is not a number. Write it like 8, 8.5 or 8½.',
-  negative: 'A grade cannot be below 0.',
-  'too-fine': 'At most two decimals.',
-} as const;
 
 /** The slip clipped to the copy: grade, closing words, whether it is marked, and all marks as a list. */
 export const ScoreSlip = memo(function ScoreSlip(p: Props) {
@@ -69,17 +63,7 @@ export const ScoreSlip = memo(function ScoreSlip(p: Props) {
             <h2 className="text-[17px] font-bold">Score slip</h2>
             <span className="ml-auto text-xs text-soft">{p.about}</span>
           </div>
-          {p.assignment.most !== null ? (
-            <GradeField
-              value={p.slip.grade.value}
-              most={p.assignment.most}
-              readOnly={readOnly}
-              inputRef={p.fields.grade}
-              onGrade={p.does.onGrade}
-            />
-          ) : (
-            <p className="mt-3 text-soft">This work has no grade.</p>
-          )}
+          {p.scores}
           <div className="mt-5">
             <p className="text-sm text-soft">
               Closing words {p.state !== 'handed-back' && <span className="key">c</span>}
@@ -87,7 +71,7 @@ export const ScoreSlip = memo(function ScoreSlip(p: Props) {
             <ClosingField
               value={p.slip.closing.value}
               readOnly={readOnly}
-              areaRef={p.fields.closing}
+              areaRef={p.closingRef}
               onClosing={p.does.onClosing}
             />
             {p.voice}
@@ -144,70 +128,6 @@ function SlipEnd({ state, done, last, does }: Pick<Props, 'state' | 'last' | 'do
     </div>
   );
 }
-
-/** Typed as teachers type numbers; an impossible one is refused with a sentence and the last good one stays. */
-const GradeField = memo(function GradeField({
-  value,
-  most,
-  readOnly,
-  inputRef,
-  onGrade,
-}: {
-  value: number | null;
-  most: number;
-  readOnly: boolean;
-  inputRef: Ref<HTMLInputElement>;
-  onGrade(value: number | null): void;
-}) {
-  const shown = value === null ? '' : formatPoints(value);
-  const [text, setText] = useState(shown);
-  const [typing, setTyping] = useState(false);
-  useEffect(() => {
-    if (!typing) setText(shown);
-  }, [shown, typing]);
-  const parsed = parsePoints(text, most);
-  const why =
-    parsed.ok || parsed.reason === 'empty'
-      ? null
-      : parsed.reason === 'above-most'
-        ? `More than the ${formatPoints(most)} that can be earned.`
-        : WHY_NOT[parsed.reason];
-  return (
-    <div className="mt-4">
-      <label className="flex items-center gap-3 border-y border-dashed border-line-strong py-3">
-        <span className="font-bold whitespace-nowrap">
-          Grade {!readOnly && <span className="key font-normal">g</span>}
-        </span>
-        <input
-          ref={inputRef}
-          className="field ml-auto !w-20 text-right text-lg font-bold tabular"
-          inputMode="decimal"
-          autoComplete="off"
-          maxLength={12}
-          aria-invalid={why !== null}
-          aria-describedby="grade-why"
-          readOnly={readOnly}
-          value={text}
-          onFocus={() => setTyping(true)}
-          onBlur={() => setTyping(false)}
-          onChange={(e) => {
-            setText(e.target.value);
-            const next = parsePoints(e.target.value, most);
-            if (next.ok) onGrade(next.value);
-            else if (next.reason === 'empty') onGrade(null);
-          }}
-          onKeyDown={(e) => {
-            if (e.key === 'Escape' || (e.key === 'Enter' && !e.ctrlKey)) e.currentTarget.blur();
-          }}
-        />
-        <span className="min-w-8 whitespace-nowrap text-soft tabular">/ {formatPoints(most)}</span>
-      </label>
-      <p id="grade-why" role={why ? 'alert' : undefined} className="mt-1 min-h-5 text-sm text-caution">
-        {why && `${why} ${shown ? `${shown} stays.` : 'No grade is kept yet.'}`}
-      </p>
-    </div>
-  );
-});
 
 const ClosingField = memo(function ClosingField({
   value,

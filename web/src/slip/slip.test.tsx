@@ -1,5 +1,4 @@
 import {
-  type AssignmentId,
   type DocumentId,
   EMPTY_SHEET,
   type Mark,
@@ -23,7 +22,6 @@ vi.mock('../frame/session.tsx', () => ({ useHere: () => ({ session: { person: { 
 afterEach(cleanup);
 
 const id = <T extends string>(n: number) => makeId(n, new Uint8Array(10).fill(n)) as T;
-const assignment = { id: id<AssignmentId>(1), title: 'Maps', className: '7K', dueAt: null, most: 1000 };
 const base = { v: 2 as const, document: id<DocumentId>(2), colour: 'lake' as const, focus: null, madeAt: 1 };
 const marks: Mark[] = [
   {
@@ -39,7 +37,6 @@ const marks: Mark[] = [
 
 function show(over: Partial<Parameters<typeof ScoreSlip>[0]> = {}) {
   const heard = {
-    onGrade: vi.fn(),
     onClosing: vi.fn(),
     onDone: vi.fn(),
     onNext: vi.fn(),
@@ -48,7 +45,6 @@ function show(over: Partial<Parameters<typeof ScoreSlip>[0]> = {}) {
   };
   render(
     <ScoreSlip
-      assignment={assignment}
       about="hand-in 1 · on time"
       slip={EMPTY_SHEET.slip}
       size={{ width: 286, onWidth: vi.fn() }}
@@ -57,7 +53,8 @@ function show(over: Partial<Parameters<typeof ScoreSlip>[0]> = {}) {
       state="open"
       last={false}
       selected={[]}
-      fields={{ grade: createRef(), closing: createRef() }}
+      scores={<p>scores</p>}
+      closingRef={createRef()}
       does={heard}
       {...over}
     />,
@@ -66,32 +63,6 @@ function show(over: Partial<Parameters<typeof ScoreSlip>[0]> = {}) {
 }
 
 describe('the score slip', () => {
-  test('passes on a grade as soon as it is one, and no grade when it is emptied', () => {
-    const { onGrade } = show();
-    const field = screen.getByLabelText(/^Grade/);
-    fireEvent.focus(field);
-    for (const value of ['8', '8,', '8,5', '']) fireEvent.change(field, { target: { value } });
-    expect(onGrade.mock.calls.map(([v]) => v)).toEqual([800, 850, null]);
-  });
-
-  test('refuses an impossible grade with a sentence and passes nothing on', () => {
-    const { onGrade } = show();
-    const field = screen.getByLabelText(/^Grade/);
-    fireEvent.focus(field);
-    fireEvent.change(field, { target: { value: '12' } });
-    expect(screen.getByRole('alert').textContent).toBe(
-      'More than the 10 that can be earned. No grade is kept yet.',
-    );
-    expect(field.getAttribute('aria-invalid')).toBe('true');
-    expect(onGrade).not.toHaveBeenCalled();
-  });
-
-  test('work without points has no grade to type', () => {
-    show({ assignment: { ...assignment, most: null } });
-    expect(screen.queryByLabelText(/^Grade/)).toBeNull();
-    expect(screen.getByText('This work has no grade.')).toBeDefined();
-  });
-
   test('lists all marks in reading order and picks one', () => {
     const { onPick } = show();
     const list = screen.getByText('2 marks, 1 note').closest('details')!;
@@ -118,7 +89,6 @@ describe('the score slip', () => {
 
   test('a copy that was handed back can be read and not changed', () => {
     show({ state: 'handed-back' });
-    expect(screen.getByLabelText(/^Grade/).hasAttribute('readonly')).toBe(true);
     expect(screen.queryByRole('button', { name: /Marked/ })).toBeNull();
   });
 });

@@ -21,7 +21,7 @@ export async function settleTake(take: Take, ready: Ready): Promise<void> {
   const { place } = take;
   if (place.of === 'copy') {
     await outbox.writeSlip({
-      handInId: take.handInId,
+      sheetId: take.handInId,
       field: 'voice',
       value: recording,
       was: place.was,

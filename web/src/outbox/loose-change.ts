@@ -1,0 +1,19 @@
+import type { ScoreOf, SlipField } from '@jotmark/core';
+import { type Change, type ChangeId, type Sheet, type Subject, versionOf } from '@jotmark/core';
+
+/** A change that gives something a value. */
+export type Valued = Extract<Change, { readonly type: 'write' | 'score' }>;
+
+/** Makes a change on what stands. */
+export type Remake = (stands: {
+  readonly id: ChangeId;
+  readonly base: ChangeId | null;
+  readonly was: unknown;
+}) => Change;
+
+/** What a field of the slip or a score is in a sheet, and by which change. */
+export function standsIn(sheet: Sheet, subject: Subject): { was: unknown; base: ChangeId | null } {
+  const base = versionOf(sheet, subject);
+  if (subject.startsWith('slip:')) return { base, was: sheet.slip[subject.slice(5) as SlipField].value };
+  return { base, was: sheet.scores.get(subject.slice('score:'.length) as ScoreOf)?.value ?? null };
+}

@@ -1,0 +1,74 @@
+import type { Mark, QuestionId, Round, Sheet } from '@jotmark/core';
+import { memo, type Ref } from 'react';
+import type { SheetId } from '../outbox/device.ts';
+import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
+import { GradePart } from './GradePart.tsx';
+import { RubricPart } from './RubricPart.tsx';
+import { TallyPart } from './TallyPart.tsx';
+import { type ScoreSite, useScored } from './useScored.ts';
+
+interface Props {
+  readonly site: ScoreSite;
+  readonly keeper: SheetKeeper;
+  readonly sheetId: SheetId;
+  readonly sheet: Sheet;
+  readonly marks: readonly Mark[];
+  readonly round: Round;
+  readonly answers: ReadonlyMap<QuestionId, string>;
+  readonly readOnly: boolean;
+  readonly gradeRef: Ref<HTMLInputElement>;
+  onSee?(id: QuestionId): void;
+}
+
+/** Everything that is scored of one copy: questions, rubric, and the grade they come to. */
+export const ScoresPart = memo(function ScoresPart(p: Props) {
+  const { site, sheet, keeper, readOnly } = p;
+  const { tally, sum, scores } = useScored(site, sheet, p.marks);
+  const { scoring, rubric, keys, midway, earlier } = site.scoring;
+  const graded = site.most !== null;
+  return (
+    <>
+      {graded && p.round === 'final' && (
+        <TallyPart
+          tally={tally}
+          keeper={keeper}
+          sheetId={p.sheetId}
+          keys={keys}
+          answers={p.answers}
+          readOnly={readOnly}
+          {...(p.onSee && { onSee: p.onSee })}
+        />
+      )}
+      {rubric && (
+        <RubricPart
+          hung={rubric}
+          scoring={scoring}
+          graded={graded}
+          round={p.round}
+          scores={scores}
+          keeper={keeper}
+          midway={p.round === 'final' ? midway : null}
+          readOnly={readOnly}
+        />
+      )}
+      {p.round === 'final' &&
+        (graded ? (
+          <GradePart
+            keeper={keeper}
+            sheetId={p.sheetId}
+            most={site.most!}
+            scale={scoring.scale}
+            sum={sum}
+            typed={sheet.slip.grade.value}
+            lifted={sheet.slip.lifted.value}
+            earlier={earlier}
+            again={scoring.again}
+            readOnly={readOnly}
+            inputRef={p.gradeRef}
+          />
+        ) : (
+          !rubric && <p className="mt-3 text-soft">This work has no grade.</p>
+        ))}
+    </>
+  );
+});
