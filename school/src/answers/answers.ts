@@ -77,6 +77,26 @@ export const ANSWERS: Readonly<Record<string, Readonly<Record<string, readonly A
       a('', 0),
     ],
   },
+  'Distances on the island': {
+    '1': [a('1500', 1), a('1 500', 1), a('1500', 1), a('1500.0', 1), a('150', 0), a('500', 0)],
+    '2': [a('1.7', 2), a('1,7', 2), a('1.7', 2), a('1.75', 2), a('3.4', 0.5), a('17', 0), a('2', 0.5)],
+    '3': [
+      a('Tarn Hut', 1),
+      a('tarn hut', 1),
+      a('The Tarn Hut', 1),
+      a('Tarn Hutt', 1),
+      a('Fennel Point', 0),
+      a('the lighthouse', 0),
+    ],
+    '4': [
+      a('6 : 4 = 1.5 hours. It goes up and down and you stop to look at the map, so it is longer.', 4),
+      a('One and a half hours. Longer because of the hill.', 3),
+      a('1 hour 30. If it rains you are slower.', 2.5),
+      a('24 hours because 6 times 4.', 0),
+      a('90 minutes. On the contour lines you see it climbs 100 m and climbing takes time.', 4),
+      a('About two hours.', 1),
+    ],
+  },
   'Weather on the island': {
     '1': [a('21', 1), a('21 mm', 1), a('17', 0)],
     '2': [

@@ -29,6 +29,7 @@ import {
   Opener,
   PersonTable,
   readText,
+  saveKey,
   setAssignment,
   setTerms,
   startDraft,
@@ -56,6 +57,7 @@ import {
 } from '../worksheet/worksheets.ts';
 import { fillBank } from './bank.ts';
 import { changesFor, type MarkMaker, marksFor } from './marks.ts';
+import { drifting, midwayOn, RAIN, talks } from './scores.ts';
 import { fieldWalk, keepWorksheet, LIGHTHOUSE_WORDS, type Setting, workOn } from './setting.ts';
 import { recorded, talkedThrough, withFirstSpoken } from './voices.ts';
 import { someWords } from './words.ts';
@@ -269,7 +271,8 @@ export async function fillSchool(running: House, say: (text: string) => void = (
     });
     say('My walk along the shore');
     house.setClock(now - 8 * DAY);
-    await fieldWalk(setting, classId, evening(2), students);
+    const walk = await fieldWalk(setting, classId, evening(2), students);
+    await midwayOn(setting, walk, students);
 
     // What nobody sees yet, or not everybody.
     say('upcoming work, and a second class');
@@ -313,6 +316,11 @@ export async function fillSchool(running: House, say: (text: string) => void = (
       },
       (id) => addWorksheet(house, id, weather.id),
     );
+    say('what is scored by keys and rubrics');
+    await saveKey(house, weather.id, weather.questions[0]!.id, RAIN);
+    const colleagues = { ...setting, colleague };
+    await drifting(colleagues, classId, students, strength, evening, used);
+    await talks(colleagues, second7, others, evening(1));
     await setAssignment(house, {
       classId: second7,
       title: 'Read the chapter on wind',

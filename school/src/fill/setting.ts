@@ -2,6 +2,7 @@ import { readFile, writeFile } from 'node:fs/promises';
 import { basename, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type {
+  AssignmentId,
   ChangeId,
   CopyChange,
   CopyId,
@@ -140,7 +141,7 @@ export async function fieldWalk(
   classId: Parameters<typeof setAssignment>[1]['classId'],
   dueAt: number,
   students: readonly Person[],
-): Promise<Map<PersonId, CopyId>> {
+): Promise<{ id: AssignmentId; copies: Map<PersonId, CopyId> }> {
   const { house, opener, teacher } = s;
   const set = await setAssignment(
     house,
@@ -193,5 +194,5 @@ export async function fieldWalk(
   const marks = onFilm(film!, maker, await recorded(house, teacher, 'evidence'));
   const slip = { grade: null, closing: '', voice: await filmedClip(house, teacher), done: false };
   await takeChanges(house, teacher, { handInId: filmed }, changesFor(maker, marks, slip));
-  return set.copies;
+  return set;
 }

@@ -235,6 +235,27 @@ export function questionsOf(sheet: Worksheet, newId: () => QuestionId): Question
   }));
 }
 
+export function distancesOnTheIsland(): Promise<Worksheet> {
+  return worksheet('Distances on the island', 'One centimetre on this map is 500 metres.', (d) => {
+    d.map(52);
+    d.ask('1', 'How many metres are 3 centimetres on this map?', 1, { short: 120, unit: 'm' });
+    d.ask('2', 'How far is it from Tarn Hut to Skerry Light in a straight line?', 2, {
+      short: 120,
+      unit: 'km',
+    });
+    d.newPage();
+    d.ask('3', 'Which place is nearest to Hollin Top?', 1, { short: 190 });
+    d.ask(
+      '4',
+      'The path is 6 km long, you walk 4 km an hour. How long do you take, and why may it be longer?',
+      4,
+      {
+        lines: 6,
+      },
+    );
+  });
+}
+
 export function weatherOnTheIsland(): Promise<Worksheet> {
   return worksheet('Weather on the island', 'Read the table first. Numbers need their unit.', (d) => {
     d.say(

@@ -46,7 +46,7 @@ export async function takeChanges(
   return inBatch(house.batches, async (tx) => {
     const marking = await lockMarking(house, tx, person, of, changes);
     const { seq, results, accepted } = judgeBatch(changes, marking.known, (change) =>
-      refuse(change, marking, missing),
+      refuse(change, marking, missing, person),
     );
     const clashing = changes.filter(
       (_, i) => results[i]!.outcome === 'conflict' || results[i]!.outcome === 'refused',
@@ -83,7 +83,12 @@ function isThere(mark: Mark, pages: LockedMarking['pages']): boolean {
 }
 
 /** What no marking may hold, whatever it was made on. */
-function refuse(change: MarkingChange, marking: LockedMarking, missing: ReadonlySet<string>): Refusal | null {
+function refuse(
+  change: MarkingChange,
+  marking: LockedMarking,
+  missing: ReadonlySet<string>,
+  person: Person,
+): Refusal | null {
   const ofMidway =
     (change.type === 'score' && change.of.startsWith('midway:')) ||
     (change.type === 'write' && change.field === 'midway');
@@ -100,6 +105,12 @@ function refuse(change: MarkingChange, marking: LockedMarking, missing: Readonly
   if (change.type === 'write' && change.field === 'grade' && change.value !== null) {
     if (marking.most === null) return 'ungraded';
     if (change.value > marking.most) return 'above-most';
+  }
+  if (change.type === 'write' && change.field === 'second' && change.value !== null) {
+    // A second opinion is one's own.
+    if (change.value.by !== person.id) return 'not-yours';
+    if (marking.most === null) return 'ungraded';
+    if (change.value.grade > marking.most) return 'above-most';
   }
   return null;
 }

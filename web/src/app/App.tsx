@@ -45,6 +45,7 @@ type Shown = readonly (readonly [path: string, view: ComponentType])[];
 const TEACHERS: Shown = [
   ['/piles/:assignmentId', teacherViews.pile],
   ['/desk/:copyId', teacherViews.desk],
+  ['/score/:copyId', teacherViews.score],
   ['/classes', teacherViews.classes],
   ['/classes/:classId', teacherViews.class],
   ['/classes/:classId/:part', teacherViews.class],

@@ -17,6 +17,7 @@ export const teacherViews = {
   today: later(() => import('../today/Today.tsx').then((m) => m.Today)),
   pile: later(() => import('../pile/PileView.tsx').then((m) => m.PileView)),
   desk: later(() => import('../desk/Desk.tsx').then((m) => m.DeskRoute)),
+  score: later(() => import('../score/ScoreView.tsx').then((m) => m.ScoreView)),
   classes: later(() => import('../register/Classes.tsx').then((m) => m.Classes)),
   class: later(() => import('../register/ClassView.tsx').then((m) => m.ClassView)),
   assignment: later(() => import('../setting/AssignmentView.tsx').then((m) => m.AssignmentRoute)),

@@ -5,6 +5,8 @@ import type {
   DocumentId,
   HandInId,
   PhraseId,
+  QuestionId,
+  RubricId,
   WorksheetId,
 } from '@jotmark/core';
 
@@ -26,6 +28,14 @@ export const keys = {
   room: (id?: AssignmentId) => (id ? ['room', id] : ['room']),
   look: (copyId?: CopyId) => (copyId ? ['look', copyId] : ['look']),
   trail: (copyId?: CopyId) => (copyId ? ['trail', copyId] : ['trail']),
+  /** One copy, to be scored without its pages. */
+  score: (copyId: CopyId) => ['score', copyId],
+  scoring: (id: AssignmentId) => ['scoring', id],
+  pileScores: (id?: AssignmentId) => (id ? ['pile-scores', id] : ['pile-scores']),
+  across: (id?: AssignmentId, question?: QuestionId) =>
+    id && question ? ['across', id, question] : ['across'],
+  rubrics: ['rubrics'],
+  rubric: (id: RubricId) => ['rubric', id],
   desk: (copyId?: CopyId) => (copyId ? ['desk', copyId] : ['desk']),
   beside: (copyId?: CopyId) => (copyId ? ['beside', copyId] : ['beside']),
   messages: (copyId?: CopyId) => (copyId ? ['messages', copyId] : ['messages']),

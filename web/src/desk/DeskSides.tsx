@@ -27,6 +27,7 @@ export function LeftOfPaper({ d }: { d: DeskNow }) {
           <PileStrip
             rows={d.place.rows}
             here={d.desk.copyId}
+            say={d.scoring.say}
             width={layout.sizes.strip}
             onWidth={d.sizes.strip}
           />

@@ -1,4 +1,4 @@
-import { type Desk, formatPoints } from '@jotmark/core';
+import type { Desk } from '@jotmark/core';
 import { useMemo } from 'react';
 import { onDemand } from '../frame/on-demand.tsx';
 import { useHere } from '../frame/session.tsx';
@@ -80,7 +80,7 @@ export function DeskView({ desk, keeper }: { desk: Desk; keeper: SheetKeeper }) 
         </StageContext>
       </VoicesContext>
       <p className="sr-only" role="status">
-        {grade !== null && `Grade ${formatPoints(grade)}`} handed in{' '}
+        {grade !== null && `Grade ${d.scoring.say(grade)}`} handed in{' '}
         {clock.moment(desk.handIn.handedInAt, Date.now())}
       </p>
       {d.keySheet && <KeySheet onClose={d.closeKeys} />}

@@ -1,4 +1,4 @@
-import { type CopyId, formatPoints, type PileRow } from '@jotmark/core';
+import type { CopyId, PileRow } from '@jotmark/core';
 import { memo, useEffect, useRef } from 'react';
 import { Link } from 'react-router';
 import { usePrepare } from '../ahead/ahead.ts';
@@ -14,11 +14,14 @@ const NAMED = 150;
 export const PileStrip = memo(function PileStrip({
   rows,
   here,
+  say,
   width,
   onWidth,
 }: {
   rows: readonly PileRow[];
   here: CopyId;
+  /** A grade as it is read here. */
+  say(grade: number): string;
   /** In CSS pixels; where there is room for them the names are written out. */
   width: number;
   onWidth(to: number): void;
@@ -69,7 +72,7 @@ export const PileStrip = memo(function PileStrip({
                   <>
                     <PlaceGlyph place={row.place} size={15} />
                     {width >= NAMED && <span className="min-w-0 flex-1 truncate">{name}</span>}
-                    {row.grade === null ? '' : formatPoints(row.grade)}
+                    {row.grade === null ? '' : say(row.grade)}
                   </>
                 )}
               </Link>

@@ -1,6 +1,7 @@
 import {
   belongsTo,
   type Desk,
+  formatGrade,
   type Mark,
   pointsOn,
   type QuestionId,
@@ -33,6 +34,10 @@ export function useDeskScoring(desk: Desk, keeper: SheetKeeper, marks: DeskMarks
     () => new Map<QuestionId, string>(desk.answers.map((a) => [a.question, a.value])),
     [desk.answers],
   );
+  const say = useMemo(() => {
+    const { most } = desk.assignment;
+    return (grade: number) => formatGrade(grade, most ?? grade, desk.scoring.scoring.scale);
+  }, [desk]);
   const does = useStable({
     onSee(id: QuestionId) {
       const region = site.asked.find((q) => q.id === id)?.regions[0];
@@ -61,5 +66,5 @@ export function useDeskScoring(desk: Desk, keeper: SheetKeeper, marks: DeskMarks
       return true;
     },
   });
-  return useMemo(() => ({ site, answers, ...does }), [site, answers, does]);
+  return useMemo(() => ({ site, answers, say, ...does }), [site, answers, say, does]);
 }

@@ -87,7 +87,7 @@ const REFUSED = {
   'no-such-question': 'was not taken: the question is not there any more',
   'no-such-picture': 'was not taken: its picture is not on the server. Choose the picture again',
   'no-such-voice': 'was not taken: its recording is not on the server. Record it again',
-  'not-yours': 'was not taken: this colour is your teacher’s',
+  'not-yours': 'was not taken: it is not yours to change',
 } as const;
 
 /** A change made in two places is a choice, never swallowed. Both versions are here until one is taken. */

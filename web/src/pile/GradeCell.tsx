@@ -57,7 +57,8 @@ export function GradeCell({ row, most, scale }: { row: PileRow; most: number | n
 
 /** Marked, or not yet, by one click. */
 export function DoneCell({ row, children }: { row: PileRow; children: string }) {
-  if (!changeable(row) || row.handInId === null) return <>{children}</>;
+  // What nothing came in for is called marked where it is scored.
+  if (!changeable(row) || row.handInId === null) return <span className="px-1">{children}</span>;
   const done = row.place === 'marked';
   const does = done ? 'Not marked yet' : 'Call it marked';
   return (

@@ -32,8 +32,8 @@ export function ManyTools({
   const ids = chosen.map((r) => r.copyId);
   const act = useMutation({
     mutationFn: async ({ work }: { work: () => Promise<unknown>; said: string }) => work(),
-    onSuccess: (_, { said }) => {
-      toast.success(said);
+    onSuccess: (came, { said }) => {
+      toast.success(said || String(came));
       setDoing(null);
       setWords('');
       tell('pileChanged', { assignmentId });
@@ -100,6 +100,23 @@ export function ManyTools({
       >
         {excused ? 'No longer excused' : 'Excuse'}
       </button>
+      {pile.rubric && (
+        <button
+          type="button"
+          className={small}
+          onClick={() =>
+            act.mutate({
+              work: () =>
+                call('releaseMidway', { params: { assignmentId }, body: { copyIds: ids } }).then(
+                  saidOfMidway,
+                ),
+              said: '',
+            })
+          }
+        >
+          Release the midway round
+        </button>
+      )}
       <ZipButton assignmentId={assignmentId} ids={ids} className={small} />
       {doing === 'write' && (
         <form
@@ -152,6 +169,14 @@ export function ManyTools({
     </div>
   );
 }
+
+const saidOfMidway = ({ released, kept }: { released: readonly CopyId[]; kept: readonly CopyId[] }): string =>
+  [
+    `${plural(released.length, 'midway round', 'midway rounds')} released; these copies stay with their students.`,
+    kept.length > 0 && `${kept.length} had none to release.`,
+  ]
+    .filter(Boolean)
+    .join(' ');
 
 /** Orders a zip of the originals and saves it when the job is done; its progress is counted. */
 function ZipButton({

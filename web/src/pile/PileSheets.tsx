@@ -1,18 +1,21 @@
-import { type CopyId, formatPoints, type PileRow } from '@jotmark/core';
+import type { CopyId, PileRow } from '@jotmark/core';
 import { memo } from 'react';
 import { Link } from 'react-router';
 import { usePrepare } from '../ahead/ahead.ts';
 import { addressOf } from '../api/call.ts';
 import { PLACE_WORDS, PlaceGlyph } from '../look/glyphs.tsx';
+import { addressOfCopy } from '../pile-order/copy-address.ts';
 
 interface Props {
   readonly rows: readonly PileRow[];
   readonly chosen: ReadonlySet<CopyId>;
+  /** A grade as it is read here. */
+  say(grade: number): string;
   onToggle(id: CopyId): void;
 }
 
 /** The pile spread out: a small picture of every first page, with place and grade. */
-export function PileSheets({ rows, chosen, onToggle }: Props) {
+export function PileSheets({ rows, chosen, say, onToggle }: Props) {
   const prepare = usePrepare();
   return (
     <ul className="grid grid-cols-[repeat(auto-fill,minmax(128px,1fr))] gap-3 py-3">
@@ -21,6 +24,7 @@ export function PileSheets({ rows, chosen, onToggle }: Props) {
           key={row.copyId}
           row={row}
           chosen={chosen.has(row.copyId)}
+          say={say}
           onToggle={onToggle}
           prepare={prepare}
         />
@@ -32,11 +36,13 @@ export function PileSheets({ rows, chosen, onToggle }: Props) {
 const Sheet = memo(function Sheet({
   row,
   chosen,
+  say,
   onToggle,
   prepare,
 }: {
   row: PileRow;
   chosen: boolean;
+  say(grade: number): string;
   onToggle(id: CopyId): void;
   prepare: ReturnType<typeof usePrepare>;
 }) {
@@ -62,13 +68,13 @@ const Sheet = memo(function Sheet({
     <li
       className={`rounded-lg p-1.5 [content-visibility:auto] ${chosen ? 'bg-action-wash outline-2 outline-action' : ''}`}
     >
-      {open ? (
-        <Link to={`/desk/${row.copyId}`} {...prepare(row.copyId)} aria-label={`Open the copy of ${name}`}>
-          {picture}
-        </Link>
-      ) : (
-        picture
-      )}
+      <Link
+        to={addressOfCopy(row)}
+        {...(row.handInId ? prepare(row.copyId) : {})}
+        aria-label={row.handInId ? `Open the copy of ${name}` : `Score ${name}, nothing came in`}
+      >
+        {picture}
+      </Link>
       <p className="mt-1 flex items-start gap-1.5 text-sm">
         <input
           type="checkbox"
@@ -81,7 +87,7 @@ const Sheet = memo(function Sheet({
           <span className="block truncate font-semibold">{name}</span>
           <span className="block text-xs text-soft">
             {row.excused && !open ? 'excused' : PLACE_WORDS[row.place]}
-            {row.grade !== null && ` · ${formatPoints(row.grade)}`}
+            {row.grade !== null && ` · ${say(row.grade)}`}
           </span>
         </span>
       </p>

@@ -13,6 +13,7 @@ import { usePrepare } from '../ahead/ahead.ts';
 import { useHere } from '../frame/session.tsx';
 import { useRowsInSight } from '../frame/useRowsInSight.ts';
 import { PLACE_WORDS, PlaceGlyph } from '../look/glyphs.tsx';
+import { addressOfCopy } from '../pile-order/copy-address.ts';
 import { lateWords, plural } from '../time/words.ts';
 import { DoneCell, GradeCell } from './GradeCell.tsx';
 
@@ -174,17 +175,10 @@ const Line = memo(
 
 function Student({ row }: { row: PileRow }) {
   const prepare = usePrepare();
-  // Nothing came in: it can be scored all the same.
-  if (row.handInId === null)
-    return (
-      <Link to={`/score/${row.copyId}`} className="block hover:text-action hover:underline">
-        {nameOf(row)}
-      </Link>
-    );
   return (
     <Link
-      to={`/desk/${row.copyId}`}
-      {...prepare(row.copyId)}
+      to={addressOfCopy(row)}
+      {...(row.handInId ? prepare(row.copyId) : {})}
       className="block hover:text-action hover:underline"
     >
       {nameOf(row)}

@@ -1,4 +1,12 @@
-import { AssignmentId, type CopyId, type Pile, type PileRow, WHOLE_PILE, waits } from '@jotmark/core';
+import {
+  AssignmentId,
+  type CopyId,
+  formatGrade,
+  type Pile,
+  type PileRow,
+  WHOLE_PILE,
+  waits,
+} from '@jotmark/core';
 import { useQuery } from '@tanstack/react-query';
 import { useCallback, useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
@@ -102,6 +110,9 @@ function Loaded({ pile }: { pile: Pile }) {
   const staying = (chosen.size ? chosenRows : rows).filter(
     (r) => r.place !== 'marked' && r.place !== 'handed-back',
   );
+  const { most } = pile.assignment;
+  const { scale } = pile.scoring;
+  const say = useCallback((grade: number) => formatGrade(grade, most ?? grade, scale), [most, scale]);
   const waiting = rows.filter((r) => waits(r.place));
   const next = waiting.find((r) => r.place === 'being-marked') ?? waiting[0];
 
@@ -222,7 +233,7 @@ function Loaded({ pile }: { pile: Pile }) {
             onChoose={setChosen}
           />
         ) : (
-          <PileSheets rows={rows} chosen={chosen} onToggle={toggle} />
+          <PileSheets rows={rows} chosen={chosen} say={say} onToggle={toggle} />
         )}
       </section>
       <HandBackDialog

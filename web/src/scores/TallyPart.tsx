@@ -103,7 +103,7 @@ function Line({ p, line, onEnter }: { p: Props; line: TallyLine; onEnter(): void
     keeper.score(of, value === null ? null : { of: 'question', points: value });
   const offered = line.points === null && !readOnly ? (said?.offers ?? null) : null;
   return (
-    <li className="border-b border-dashed border-line-strong py-1.5">
+    <li className="border-b border-dashed border-line-strong py-0.5">
       <div className="flex items-center gap-2">
         <button
           type="button"

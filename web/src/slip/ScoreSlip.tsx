@@ -24,6 +24,10 @@ interface Props {
   readonly voice: ReactNode;
   readonly closingRef: Ref<HTMLTextAreaElement>;
   readonly does: SlipMoves;
+  /** How the words at its end are called. */
+  readonly wordsName?: string;
+  /** What stands at its foot in place of what comes next with a copy. */
+  readonly end?: ReactNode;
   /** What else belongs beside the copy. */
   readonly children?: ReactNode;
 }
@@ -66,9 +70,10 @@ export const ScoreSlip = memo(function ScoreSlip(p: Props) {
           {p.scores}
           <div className="mt-5">
             <p className="text-sm text-soft">
-              Closing words {p.state !== 'handed-back' && <span className="key">c</span>}
+              {p.wordsName ?? 'Closing words'} {p.state !== 'handed-back' && <span className="key">c</span>}
             </p>
             <ClosingField
+              label={p.wordsName ?? 'Closing words'}
               value={p.slip.closing.value}
               readOnly={readOnly}
               areaRef={p.closingRef}
@@ -76,19 +81,25 @@ export const ScoreSlip = memo(function ScoreSlip(p: Props) {
             />
             {p.voice}
           </div>
-          <details
-            className="mt-5 border-t border-line pt-3"
-            onToggle={(e) => setListed(e.currentTarget.open)}
-          >
-            <summary className="cursor-pointer text-sm text-soft">
-              {plural(p.marks.length, 'mark', 'marks')}, {plural(notes, 'note', 'notes')}
-            </summary>
-            {/* Thousands of lines that nobody looks at would be made anew with every stroke. */}
-            {listed && <MarkList marks={p.marks} selected={p.selected} onPick={p.does.onPick} />}
-          </details>
+          {p.marks.length > 0 && (
+            <details
+              className="mt-5 border-t border-line pt-3"
+              onToggle={(e) => setListed(e.currentTarget.open)}
+            >
+              <summary className="cursor-pointer text-sm text-soft">
+                {plural(p.marks.length, 'mark', 'marks')}, {plural(notes, 'note', 'notes')}
+              </summary>
+              {/* Thousands of lines that nobody looks at would be made anew with every stroke. */}
+              {listed && <MarkList marks={p.marks} selected={p.selected} onPick={p.does.onPick} />}
+            </details>
+          )}
           {p.children}
-          {p.state !== 'past' && (
-            <SlipEnd state={p.state} done={p.slip.done.value} last={p.last} does={p.does} />
+          {p.end ? (
+            <div className="mt-auto space-y-2 pt-6">{p.end}</div>
+          ) : (
+            p.state !== 'past' && (
+              <SlipEnd state={p.state} done={p.slip.done.value} last={p.last} does={p.does} />
+            )
           )}
         </div>
       </div>
@@ -130,11 +141,13 @@ function SlipEnd({ state, done, last, does }: Pick<Props, 'state' | 'last' | 'do
 }
 
 const ClosingField = memo(function ClosingField({
+  label,
   value,
   readOnly,
   areaRef,
   onClosing,
 }: {
+  label: string;
   value: string;
   readOnly: boolean;
   areaRef: Ref<HTMLTextAreaElement>;
@@ -164,7 +177,7 @@ const ClosingField = memo(function ClosingField({
   return (
     <WordsField
       field={given}
-      label="Closing words"
+      label={label}
       className="mt-1 block min-h-28 w-full resize-y rounded-lg border border-transparent bg-transparent font-hand text-[19px] leading-7 text-garnet hover:border-line focus:border-line-strong"
       placeholder="To the student …"
       most={6000}
