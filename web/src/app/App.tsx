@@ -54,6 +54,8 @@ const TEACHERS: Shown = [
   ['/room/:assignmentId', teacherViews.room],
   ['/room/:assignmentId/:copyId', teacherViews.closeLook],
   ['/bank', teacherViews.bank],
+  ['/rubrics', teacherViews.rubrics],
+  ['/rubrics/:rubricId', teacherViews.rubric],
   ['/worksheets', teacherViews.worksheets],
   ['/worksheets/:worksheetId', teacherViews.worksheet],
 ];

@@ -25,6 +25,8 @@ export const teacherViews = {
   room: later(() => import('../room/RoomView.tsx').then((m) => m.RoomView)),
   closeLook: later(() => import('../room/CloseLookView.tsx').then((m) => m.CloseLookView)),
   bank: later(() => import('../bank/BankView.tsx').then((m) => m.BankView)),
+  rubrics: later(() => import('../rubrics/RubricList.tsx').then((m) => m.RubricList)),
+  rubric: later(() => import('../rubrics/RubricMaker.tsx').then((m) => m.RubricMaker)),
   worksheets: later(() => import('../worksheets/WorksheetList.tsx').then((m) => m.WorksheetList)),
   worksheet: later(() => import('../worksheets/WorksheetMaker.tsx').then((m) => m.WorksheetRoute)),
 };

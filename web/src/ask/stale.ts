@@ -41,6 +41,21 @@ const acts = {
     again: [keys.document(a.documentId, 'pages'), keys.work(), keys.desk()],
   }),
   worksheetChanged: (_: object): Outdated => ({ again: [keys.worksheets, keys.assignment()] }),
+  /** How work is scored: its grades are computed anew. */
+  scoringChanged: (a: { assignmentId: AssignmentId }): Outdated => ({
+    again: [
+      keys.scoring(a.assignmentId),
+      keys.assignment(a.assignmentId),
+      keys.pile(a.assignmentId),
+      keys.pileScores(a.assignmentId),
+      keys.across(),
+      keys.today,
+    ],
+    gone: [keys.desk()],
+  }),
+  /** What an answer should be: offers follow wherever it is scored. */
+  keyChanged: (_: object): Outdated => ({ again: [keys.across()], gone: [keys.desk()] }),
+  rubricChanged: (_: object): Outdated => ({ again: [keys.rubrics, keys.assignment()] }),
   bankChanged: (_: object): Outdated => ({ again: [keys.bank] }),
   focusesRenamed: (_: object): Outdated => ({ again: [keys.bank, keys.trays] }),
   assignmentStarted: (a: { classId: ClassId }): Outdated => ({ again: [keys.assignments(a.classId)] }),

@@ -1,5 +1,5 @@
 import { type Criterion, type CriterionScore, halfStep, levelsOf } from '@jotmark/core';
-import { type KeyboardEvent, memo, useEffect, useRef, useState } from 'react';
+import { type KeyboardEvent, memo, useState } from 'react';
 import { tip } from '../frame/tip.ts';
 import { useGrowingField } from '../frame/useGrowingField.ts';
 import { WordsField } from '../words/WordsField.tsx';
@@ -151,7 +151,7 @@ function LevelKeys({ p }: { p: Props }) {
               aria-label={name}
               disabled={readOnly}
               {...tip(level.descriptor || undefined)}
-              className={`min-h-8 min-w-0 flex-1 truncate rounded px-0.5 text-[13px] font-bold tabular ${on(level.id) ? 'bg-action text-white' : 'bg-well text-text enabled:hover:bg-action-wash'} ${side === 'right' ? 'bg-[linear-gradient(to_right,transparent_50%,var(--color-action)_50%)]' : ''} ${side === 'left' ? 'bg-[linear-gradient(to_right,var(--color-action)_50%,transparent_50%)]' : ''}`}
+              className={`min-h-8 min-w-0 flex-1 truncate rounded px-0.5 text-[13px] font-bold tabular ${on(level.id) ? 'bg-action text-white' : 'bg-margin text-text enabled:hover:bg-action-wash'} ${side === 'right' ? 'bg-[linear-gradient(to_right,transparent_50%,var(--color-action)_50%)]' : ''} ${side === 'left' ? 'bg-[linear-gradient(to_right,var(--color-action)_50%,transparent_50%)]' : ''}`}
               onClick={() => moves.stand(criterion, on(level.id) ? null : { is: 'level', level: level.id })}
             >
               <span className={side ? 'rounded bg-raised px-1' : ''}>{levelSign(level, i)}</span>
@@ -183,68 +183,84 @@ function LevelKeys({ p }: { p: Props }) {
         aria-label="not shown"
         disabled={readOnly}
         {...tip('Not shown: there is nothing to see it by. That is not the lowest level.')}
-        className={`ml-0.5 w-7 shrink-0 rounded text-[12px] ${stands?.is === 'not-shown' ? 'bg-action text-white' : 'text-soft enabled:hover:bg-action-wash'}`}
+        className={`ml-0.5 w-11 shrink-0 rounded text-[11px] leading-[1.05] ${stands?.is === 'not-shown' ? 'bg-action text-white' : 'text-soft enabled:hover:bg-action-wash'}`}
         onClick={() => moves.stand(criterion, stands?.is === 'not-shown' ? null : { is: 'not-shown' })}
       >
-        n/s
+        not shown
       </button>
     </div>
   );
 }
 
-/** A word on the criterion: shown where there is one, written when one asks. Phrases of the bank stand below while one writes. */
+/** A word on the criterion: shown where there is one, written when one asks. */
 function CriterionWords({ p, writes, onWrites }: { p: Props; writes: boolean; onWrites(on: boolean): void }) {
   const { criterion, score, moves, readOnly } = p;
   const words = score?.words ?? '';
-  const field = useGrowingField();
-  const begun = useRef(false);
-  useEffect(() => {
-    if (writes && !begun.current) field.ref.current?.focus();
-    begun.current = writes;
-  }, [writes, field.ref]);
-  if (!writes)
-    return words ? (
-      readOnly ? (
-        <div className="mt-0.5 text-[13px] italic">
-          <WordsShow words={words} />
-        </div>
-      ) : (
-        <button
-          type="button"
-          className="mt-0.5 block text-left text-[13px] italic"
-          onClick={() => onWrites(true)}
-        >
-          <WordsShow words={words} />
-        </button>
-      )
-    ) : readOnly ? null : (
+  if (writes)
+    return (
+      <CriterionField
+        label={`A word on ${criterion.name}`}
+        words={words}
+        onWords={(said) => moves.say(criterion, said)}
+        onLeave={(back) => {
+          onWrites(false);
+          if (back)
+            requestAnimationFrame(() => document.getElementById(criterionRowId(criterion.id))?.focus());
+        }}
+      />
+    );
+  if (words && readOnly)
+    return (
+      <div className="mt-0.5 text-[13px] italic">
+        <WordsShow words={words} />
+      </div>
+    );
+  if (words)
+    return (
       <button
         type="button"
-        className="text-[12px] text-soft opacity-60 group-focus-within:opacity-100 group-hover:opacity-100 hover:text-action"
+        className="mt-0.5 block text-left text-[13px] italic"
         onClick={() => onWrites(true)}
       >
-        a word on it <span className="key">↵</span>
+        <WordsShow words={words} />
       </button>
     );
-  const leave = () => {
-    onWrites(false);
-    requestAnimationFrame(() => document.getElementById(criterionRowId(criterion.id))?.focus());
-  };
+  if (readOnly) return null;
+  return (
+    <button
+      type="button"
+      className="text-[12px] text-soft opacity-60 group-focus-within:opacity-100 group-hover:opacity-100 hover:text-action"
+      onClick={() => onWrites(true)}
+    >
+      a word on it <span className="key">↵</span>
+    </button>
+  );
+}
+
+/** The words while they are written; phrases of the bank stand below. */
+function CriterionField(p: {
+  readonly label: string;
+  readonly words: string;
+  onWords(words: string): void;
+  /** `back`: by a key, so the keys of the levels go on. */
+  onLeave(back: boolean): void;
+}) {
+  const field = useGrowingField();
   return (
     <WordsField
       field={field.ref}
-      label={`A word on ${criterion.name}`}
+      label={p.label}
       className="mt-1 block w-full resize-none rounded border border-line bg-paper px-1.5 py-1 text-[13px]"
       placeholder="A word on it …"
       most={2000}
-      value={words}
-      onValue={(said) => moves.say(criterion, said)}
-      onBlur={() => onWrites(false)}
+      value={p.words}
+      onValue={p.onWords}
+      onBlur={() => p.onLeave(false)}
       onKeyDown={(e) => {
         if (e.key === 'Escape' || (e.key === 'Enter' && !e.shiftKey && !e.ctrlKey)) {
           e.preventDefault();
           e.stopPropagation();
-          leave();
+          p.onLeave(true);
         }
       }}
     />

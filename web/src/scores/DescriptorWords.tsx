@@ -40,7 +40,7 @@ export function DescriptorWords({ level, had, onHad }: Props) {
       {i > 0 && ' '}
       <span
         data-word={i}
-        className={`rounded-[2px] ${isHad(w) ? 'bg-moss-wash text-text underline decoration-moss decoration-2' : ''} ${drawn(i) ? 'bg-action-wash' : ''} ${at === i ? 'outline-2 outline-action' : ''} ${onHad ? 'cursor-pointer' : ''}`}
+        className={`rounded-[2px] ${isHad(w) ? 'bg-moss/15 text-text underline decoration-moss decoration-2' : ''} ${drawn(i) ? 'bg-action-wash' : ''} ${at === i ? 'outline-2 outline-action' : ''} ${onHad ? 'cursor-pointer' : ''}`}
         onPointerDown={
           onHad
             ? () => {

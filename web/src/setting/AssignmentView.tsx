@@ -23,6 +23,7 @@ import { SetAgain } from './AssignmentList.tsx';
 import { AudienceFields } from './AudienceFields.tsx';
 import { FamilyAddress } from './FamilyAddress.tsx';
 import { Materials } from './Materials.tsx';
+import { ScoringPart } from './ScoringPart.tsx';
 import { SetDialog } from './SetDialog.tsx';
 import { StudentTerms } from './StudentTerms.tsx';
 import { type AssignmentEdit, useAssignmentEdit } from './useAssignmentEdit.ts';
@@ -113,7 +114,12 @@ function AssignmentView({ sheet }: { sheet: AssignmentSheet }) {
           />
         </div>
         <aside className="space-y-6" aria-label="Dates, points and students">
-          <Terms words={words} onChange={change} />
+          <Terms words={words} draft={draft} onChange={change} />
+          <ScoringPart
+            sheet={sheet}
+            before={draft ? edit.keepNow : async () => {}}
+            onMost={(most) => change({ most })}
+          />
           {draft ? (
             <AudienceFields sheet={sheet} audience={audience} onChange={edit.setAudience} />
           ) : (
@@ -224,9 +230,11 @@ const CATEGORIES = ['homework', 'classwork', 'test', 'project'];
 
 function Terms({
   words,
+  draft,
   onChange,
 }: {
   words: AssignmentWords;
+  draft: boolean;
   onChange(part: Partial<AssignmentWords>): void;
 }) {
   const { session } = useHere();
@@ -246,7 +254,8 @@ function Terms({
           onChange={(e) => onChange({ dueAt: momentAt(e.target.value, timeZone) })}
         />
       </div>
-      <Points value={words.most} onChange={(most) => onChange({ most })} />
+      {/* What is out already is graded otherwise only after its effect was shown, see the scoring below. */}
+      {draft && <Points value={words.most} onChange={(most) => onChange({ most })} />}
       <div>
         <label htmlFor={ids[1]} className="text-sm text-soft">
           Category

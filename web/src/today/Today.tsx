@@ -31,6 +31,9 @@ export function Today() {
         <Link to="/worksheets" className="text-action hover:underline">
           Worksheets
         </Link>
+        <Link to="/rubrics" className="text-action hover:underline">
+          Rubrics
+        </Link>
         <Link to="/bank" className="text-action hover:underline">
           Comment bank
         </Link>

@@ -15,12 +15,14 @@ import { keys } from '../ask/keys.ts';
 import { tell } from '../ask/stale.ts';
 import { plural } from '../time/words.ts';
 import { QuestionList } from './QuestionList.tsx';
+import { useAnswerKeys } from './useAnswerKeys.ts';
 import type { Maker } from './useMaker.ts';
 
 /** Beside the pages of a worksheet: its points, what is offered, its questions as a list, its name. */
 export function MakerSide({ m, forAssignment }: { m: Maker; forAssignment: string | null }) {
   const { worksheet, questions, free, chosen } = m;
   const { error } = m.editing;
+  const saveKey = useAnswerKeys(worksheet.id);
   return (
     <aside
       className="flex w-[340px] shrink-0 flex-col gap-4 overflow-y-auto border-l border-line bg-tray p-4"
@@ -57,6 +59,8 @@ export function MakerSide({ m, forAssignment }: { m: Maker; forAssignment: strin
             questions={questions}
             numbers={m.numbers}
             chosen={chosen}
+            keys={worksheet.keys}
+            onKey={saveKey}
             onChoose={(id) => {
               m.choose([id]);
               document.querySelector(`[data-region="${id}"]`)?.scrollIntoView({ block: 'center' });

@@ -1,13 +1,23 @@
-import { type AnswerKind, inPageOrder, type Question, type QuestionId } from '@jotmark/core';
+import {
+  type AnswerKey,
+  type AnswerKeys,
+  type AnswerKind,
+  inPageOrder,
+  type Question,
+  type QuestionId,
+} from '@jotmark/core';
 import { X } from 'lucide-react';
 import { useEffect, useId, useRef, useState } from 'react';
 import { PointsInput } from '../frame/PointsInput.tsx';
+import { KeyFields } from '../scores/KeyFields.tsx';
 import { KIND_WORDS } from './RegionLayer.tsx';
 
 interface Props {
   readonly questions: readonly Question[];
   readonly numbers: ReadonlyMap<QuestionId, string>;
   readonly chosen: readonly QuestionId[];
+  readonly keys: AnswerKeys;
+  onKey(id: QuestionId, key: AnswerKey | null): void;
   onChoose(id: QuestionId): void;
   onChange(id: QuestionId, part: Partial<Question>, merge?: string): void;
   onRemove(id: QuestionId): void;
@@ -87,7 +97,13 @@ function Line(p: Props & { question: Question; open: boolean }) {
 }
 
 /** What is set less often: part of the question before, a number of its own, a unit, options. */
-function More({ question: q, number, onChange }: Props & { question: Question; number: string }) {
+function More({
+  question: q,
+  number,
+  keys,
+  onKey,
+  onChange,
+}: Props & { question: Question; number: string }) {
   const ids = [useId(), useId(), useId()] as const;
   const { answer } = q;
   return (
@@ -126,6 +142,7 @@ function More({ question: q, number, onChange }: Props & { question: Question; n
           />
         </label>
       )}
+      <KeyFields answer={answer} value={keys[q.id] ?? null} onKey={(key) => onKey(q.id, key)} />
       {answer.kind === 'choice' && <Options question={q} onChange={onChange} />}
       {answer.kind === 'paragraph' && answer.lines !== null && (
         <p className="text-sm text-soft">Writing sits on the {answer.lines} ruled lines of the page.</p>
