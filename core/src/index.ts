@@ -43,6 +43,7 @@ export * from './evening/agreement.ts';
 export * from './evening/shift.ts';
 export * from './evening/spread.ts';
 export * from './evening/trend.ts';
+export * from './evening/uneven.ts';
 export * from './geometry/box.ts';
 export * from './geometry/page-space.ts';
 export * from './grade/fraction.ts';

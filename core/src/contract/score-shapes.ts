@@ -157,6 +157,8 @@ export const ScoreRow = z.object({
   handInId: HandInId.nullable(),
   student: SeenName,
   place: Place,
+  /** The document whose first page stands for it; null: none has pages yet. */
+  cover: DocumentId.nullable(),
   /** What questions earned, in hundredths; what is not named is open. */
   points: z.array(z.object({ question: QuestionId, points: z.int(), typed: z.boolean() })),
   /** Criteria by round: half levels counted from 0 (a level is 2 × its place); −1: not shown. */
@@ -206,8 +208,18 @@ export const PileScores = z.object({
   blind: z.boolean(),
   rows: z.array(ScoreRow),
   evenings: z.array(EveningShape),
-  /** Phrases that were put with points, each with the copies it stands on: the same words should earn the same. */
-  phrases: z.array(z.object({ words: z.string(), points: z.int(), copies: z.array(CopyId) })),
+  /** Answers that are the same and earned different points, each with what it earned where. */
+  sameAnswers: z.array(
+    z.object({
+      question: QuestionId,
+      answer: z.string(),
+      parts: z.array(z.object({ points: z.int(), copies: z.array(CopyId) })),
+    }),
+  ),
+  /** And phrases: the same words should earn the same. */
+  phrases: z.array(
+    z.object({ words: z.string(), parts: z.array(z.object({ points: z.int(), copies: z.array(CopyId) })) }),
+  ),
 });
 export type PileScores = z.infer<typeof PileScores>;
 

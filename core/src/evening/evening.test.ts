@@ -4,6 +4,31 @@ import { agreementOf, asCategories } from './agreement.ts';
 import { evenGrade } from './shift.ts';
 import { correlation, howTheyWork, outliersOf, quantile, spreadOf } from './spread.ts';
 import { lineThrough, trendOf } from './trend.ts';
+import { unevenIn } from './uneven.ts';
+
+test('the same with different points is told, the larger part first; what earned nothing yet says nothing', () => {
+  const items = [
+    ['a', 100],
+    ['a', 50],
+    ['a', 100],
+    ['b', 100],
+    ['b', null],
+  ] as const;
+  const uneven = unevenIn(
+    items,
+    (i) => i[0],
+    (i) => i[1],
+  );
+  expect([...uneven]).toEqual([
+    [
+      'a',
+      [
+        { points: 100, of: [items[0], items[2]] },
+        { points: 50, of: [items[1]] },
+      ],
+    ],
+  ]);
+});
 
 describe('a trend', () => {
   test('is the line of least squares: 1, 3, 2, 4 rises by 0.8 from 1.3', () => {

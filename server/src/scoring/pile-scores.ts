@@ -5,19 +5,24 @@ import {
   computeGrade,
   type EveningShape,
   gradeOf,
+  normalAnswer,
   type PersonId,
   type PileRow,
   type PileScores,
+  type QuestionId,
   type Rubric,
   type ScoreRow,
   type Scores,
   tallyOf,
+  type Uneven,
+  unevenIn,
   whatIsScored,
 } from '@jotmark/core';
 import { In } from 'typeorm';
 import {
   EveningTable,
   HandBackTable,
+  HandInAnswerTable,
   HandInTable,
   MarkingTable,
   MarkTable,
@@ -113,7 +118,19 @@ export async function pileScores(
     versionsOf(db, assignmentId),
   ]);
   const byCopy = new Map(markings.map((m) => [`${m.copyId} ${m.number}`, m]));
+  const numbers = new Map(pile.rows.map((r) => [r.copyId, r.handInNumber]));
+  const earned = new Map(
+    [...numbers].map(([copyId, number]) => {
+      const marking = byCopy.get(`${copyId} ${number}`);
+      return [copyId, new Map((marking ? scoresIn(marking).points : []).map((p) => [p.question, p.points]))];
+    }),
+  );
   return {
+    sameAnswers: await sameAnswers(
+      db,
+      assignmentId,
+      (copy, question) => earned.get(copy)?.get(question) ?? null,
+    ),
     scoring,
     title: pile.title,
     className: pile.className,
@@ -132,6 +149,7 @@ export async function pileScores(
         handInId: row.handInId,
         student: row.student,
         place: row.place,
+        cover: row.cover,
         ...own,
         levels: [
           ...own.levels.filter((l) => l.round === 'final' || !early),
@@ -217,21 +235,49 @@ async function phrasesWithPoints(db: Db, assignmentId: AssignmentId): Promise<Pi
       points: col(`CAST(COALESCE(JSON_VALUE(k.value, '$.points'), '') AS CHAR)`, as.text),
     },
   );
-  const byPhrase = new Map<string, Map<number, { words: string; copies: Set<CopyId> }>>();
-  for (const { phraseId, words, copyId, points } of rows) {
-    if (points === '') continue;
-    const own = byPhrase.get(phraseId) ?? new Map<number, { words: string; copies: Set<CopyId> }>();
-    const at = own.get(Number(points)) ?? { words, copies: new Set<CopyId>() };
-    at.copies.add(copyId);
-    own.set(Number(points), at);
-    byPhrase.set(phraseId, own);
-  }
-  return [...byPhrase.values()]
-    .filter((own) => own.size > 1)
-    .flatMap((own) =>
-      [...own].map(([points, { words, copies }]) => ({ words, points, copies: [...copies] })),
-    );
+  const uneven = unevenIn(
+    rows,
+    (r) => r.phraseId,
+    (r) => (r.points === '' ? null : Number(r.points)),
+  );
+  return [...uneven.values()].map((parts) => ({ words: parts[0]!.of[0]!.words, parts: parts.map(partOf) }));
 }
+
+/** The same typed answer, after case, spaces, number format and unit, with different points. */
+async function sameAnswers(
+  db: Db,
+  assignmentId: AssignmentId,
+  pointsOf: (copyId: CopyId, question: QuestionId) => number | null,
+): Promise<PileScores['sameAnswers']> {
+  const rows = await pick(
+    db
+      .createQueryBuilder(HandInAnswerTable, 'x')
+      .innerJoin('x.handIn', 'h')
+      .innerJoin('h.copy', 'c')
+      .where(`c.assignmentId = :assignmentId AND x.value <> ''`, { assignmentId })
+      .andWhere('h.number = (SELECT MAX(n.number) FROM hand_in n WHERE n.copy_id = c.id)')
+      .limit(20_000),
+    {
+      copyId: col('c.id', as.id<CopyId>()),
+      question: col('x.questionId', as.id<QuestionId>()),
+      value: col('x.value', as.text),
+    },
+  );
+  const uneven = unevenIn(
+    rows,
+    (r) => `${r.question} ${normalAnswer(r.value)}`,
+    (r) => pointsOf(r.copyId, r.question),
+  );
+  return [...uneven.values()].map((parts) => {
+    const { question, value } = parts[0]!.of[0]!;
+    return { question, answer: value.slice(0, 400), parts: parts.map(partOf) };
+  });
+}
+
+const partOf = ({ points, of }: Uneven<{ readonly copyId: CopyId }>) => ({
+  points,
+  copies: [...new Set(of.map((r) => r.copyId))],
+});
 
 async function eveningsOf(db: Db, assignmentId: AssignmentId): Promise<EveningShape[]> {
   const rows = await db

@@ -14,7 +14,7 @@ interface Outdated {
 const acts = {
   /** A grade or the like, of a copy that may lie on a desk. */
   slipWritten: (a: { copyId: CopyId | null }): Outdated => ({
-    again: [keys.pile(), keys.today],
+    again: [keys.pile(), keys.pileScores(), keys.today],
     gone: a.copyId ? [keys.desk(a.copyId)] : [],
   }),
   marksBroughtIn: (a: { assignmentId: AssignmentId; copyId: CopyId }): Outdated => ({
@@ -55,6 +55,11 @@ const acts = {
   }),
   /** What an answer should be: offers follow wherever it is scored. */
   keyChanged: (_: object): Outdated => ({ again: [keys.across()], gone: [keys.desk()] }),
+  /** One question of many copies was scored. */
+  scoredAcross: (a: { assignmentId: AssignmentId }): Outdated => ({
+    again: [keys.pile(a.assignmentId), keys.pileScores(a.assignmentId), keys.today],
+    gone: [keys.desk(), keys.across()],
+  }),
   rubricChanged: (_: object): Outdated => ({ again: [keys.rubrics, keys.assignment()] }),
   bankChanged: (_: object): Outdated => ({ again: [keys.bank] }),
   focusesRenamed: (_: object): Outdated => ({ again: [keys.bank, keys.trays] }),

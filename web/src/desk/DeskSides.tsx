@@ -120,7 +120,7 @@ function Slip({ d }: { d: DeskNow }) {
     () => <SlipVoice recording={said} open={open} onRecord={talk.onCopy} onChange={talk.onSaid} />,
     [said, open, talk],
   );
-  const { site, answers, onSee } = d.scoring;
+  const { site, answers, onSee, acrossTo } = d.scoring;
   const scores = (
     <ScoresPart
       site={site}
@@ -133,6 +133,7 @@ function Slip({ d }: { d: DeskNow }) {
       readOnly={!open}
       gradeRef={d.fields.grade}
       onSee={onSee}
+      acrossTo={acrossTo}
     />
   );
   return (

@@ -46,6 +46,8 @@ export function useDeskScoring(desk: Desk, keeper: SheetKeeper, marks: DeskMarks
         : -1;
       if (at >= 0) paper.toPage(at);
     },
+    acrossTo: (id: QuestionId) =>
+      `/piles/${desk.assignment.id}/across/${id}?from=${encodeURIComponent(`/desk/${desk.copyId}`)}`,
     toNextOpen(): boolean {
       const scores = standingScores(keeper.view.sheet);
       const tally = tallyOf(site.most === null ? [] : site.asked, marks.shown, scores);

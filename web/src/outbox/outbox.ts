@@ -319,6 +319,17 @@ export class Outbox {
     return this.#change(sheetId, `score:${of}`, { was, base }, make);
   }
 
+  /** Puts changes into a sheet that may not be open, as they are. Resolves when they are kept. */
+  async put(sheetId: SheetId, changes: readonly Change[]): Promise<void> {
+    await this.device();
+    const open = this.#keepers.get(sheetId)?.keeper;
+    const lane = open ? null : this.lane(sheetId);
+    if (open) open.do(changes);
+    else lane!.put(changes);
+    this.#changed();
+    await (open ?? lane!).written();
+  }
+
   /** A change of something that has a value: made on what stands there now, in a sheet that is open, or on what waits, or on what was read. */
   async #change(
     sheetId: SheetId,

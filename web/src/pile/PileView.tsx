@@ -177,6 +177,30 @@ function Loaded({ pile }: { pile: Pile }) {
             <span className="block text-soft">Names are hidden until the copies are handed back.</span>
           </span>
         </label>
+        <ul className="mt-4 space-y-1 text-sm">
+          <li>
+            <Link className="text-action hover:underline" to={`/piles/${pile.assignment.id}/scores`}>
+              Table of scores
+            </Link>
+          </li>
+          {pile.asked[0] && (
+            <li>
+              <Link
+                className="text-action hover:underline"
+                to={`/piles/${pile.assignment.id}/across/${pile.asked[0].id}`}
+              >
+                One question across the class
+              </Link>
+            </li>
+          )}
+          {pile.assignment.most !== null && (
+            <li>
+              <Link className="text-action hover:underline" to={`/piles/${pile.assignment.id}/even-out`}>
+                Even out
+              </Link>
+            </li>
+          )}
+        </ul>
       </StackSide>
       <section className="min-w-[640px] flex-1 rounded-lg bg-raised px-4 pb-2 shadow-sm" aria-label="Copies">
         <div className="flex min-h-14 flex-wrap items-center gap-x-4 gap-y-1 py-1">

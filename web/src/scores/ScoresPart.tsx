@@ -18,6 +18,7 @@ interface Props {
   readonly readOnly: boolean;
   readonly gradeRef: Ref<HTMLInputElement>;
   onSee?(id: QuestionId): void;
+  acrossTo?(id: QuestionId): string;
 }
 
 /** Everything that is scored of one copy: questions, rubric, and the grade they come to. */
@@ -37,6 +38,7 @@ export const ScoresPart = memo(function ScoresPart(p: Props) {
           answers={p.answers}
           readOnly={readOnly}
           {...(p.onSee && { onSee: p.onSee })}
+          {...(p.acrossTo && { acrossTo: p.acrossTo })}
         />
       )}
       {rubric && (

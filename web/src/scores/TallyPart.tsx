@@ -12,7 +12,9 @@ import {
   type TallyLine,
   type TallyTrouble,
 } from '@jotmark/core';
+import { Rows3 } from 'lucide-react';
 import { memo, useMemo } from 'react';
+import { Link } from 'react-router';
 import { useHere } from '../frame/session.tsx';
 import { tip } from '../frame/tip.ts';
 import type { SheetId } from '../outbox/device.ts';
@@ -29,6 +31,8 @@ interface Props {
   /** What the student typed and chose, by question. */
   readonly answers: ReadonlyMap<QuestionId, string>;
   readonly readOnly: boolean;
+  /** Where one question of all copies is. */
+  acrossTo?(id: QuestionId): string;
   /** Shows a question where it stands. */
   onSee?(id: QuestionId): void;
 }
@@ -114,6 +118,16 @@ function Line({ p, line, onEnter }: { p: Props; line: TallyLine; onEnter(): void
           <b className="w-6 shrink-0">{question.label}</b>
           <span className="truncate text-[13px] text-soft">{question.name || sourceOf(line)}</span>
         </button>
+        {p.acrossTo && (
+          <Link
+            to={p.acrossTo(question.id)}
+            className="text-soft opacity-50 hover:text-action hover:opacity-100 focus:opacity-100"
+            aria-label={`Question ${question.label} across the class`}
+            {...tip('This question of all copies, one below the other')}
+          >
+            <Rows3 size={15} aria-hidden="true" />
+          </Link>
+        )}
         {offered !== null && (
           <button
             type="button"
