@@ -1,9 +1,11 @@
-import { defaultServerConditions } from 'vite';
+import { defaultServerConditions, type Plugin } from 'vite';
 import { defineConfig } from 'vitest/config';
+import { addresses } from './web/addresses-plugin.ts';
 
 /** Core and server are read from source, so that a test run needs no build. */
 const conditions = ['jotmark-source', ...defaultServerConditions];
-const project = (name: string, more: object = {}) => ({
+const project = (name: string, more: object = {}, plugins: Plugin[] = []) => ({
+  plugins,
   ssr: { resolve: { conditions } },
   resolve: { conditions },
   test: {
@@ -21,7 +23,7 @@ export default defineConfig({
       project('core'),
       project('server', { globalSetup: ['scripts/test-database.mjs'], fileParallelism: false }),
       project('school', { globalSetup: ['scripts/test-database.mjs'] }),
-      project('web', { environment: 'jsdom', testTimeout: 15_000 }),
+      project('web', { environment: 'jsdom', testTimeout: 15_000 }, [addresses]),
     ],
   },
 });

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import tailwind from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import { defaultClientConditions, defineConfig, type Plugin } from 'vite';
+import { addresses } from './addresses-plugin.ts';
 
 /**
  * Zod can write its schemas as JSON Schema. The server does, for what it says of its routes; in the browser nobody asks for it, and it would be 18 kB of the
@@ -21,7 +22,7 @@ const noJsonSchemas: Plugin = {
 };
 
 export default defineConfig({
-  plugins: [noJsonSchemas, react(), tailwind()],
+  plugins: [noJsonSchemas, addresses, react(), tailwind()],
   resolve: { conditions: ['jotmark-source', ...defaultClientConditions] },
   build: {
     target: 'es2023',
@@ -35,11 +36,19 @@ export default defineConfig({
           groups: [
             {
               name: 'frame',
-              test: /web\/src\/(api|ask|look|frame|time|live|outbox|conversation)\/(?!fields|Tips|useRowsInSight|DialogShell)/,
+              test: /web\/src\/(api|ask|look|frame|time|live|outbox|conversation)\/(?!fields|Tips|useRowsInSight|DialogShell|OpenMenu)/,
             },
             {
               name: 'page',
-              test: /web\/src\/((paper|marks|fields|hand)\/(?!MarkList)|pens\/PenTray|rich\/RichShow)|core\/src\/wording\/said|icons\/(undo-2|redo-2|x)\./,
+              test: /web\/src\/((paper|marks|fields|hand)\/(?!MarkList)|pens\/PenTray|rich\/RichShow)|core\/src\/(wording\/said|questions\/question|answers\/answer)|icons\/(undo-2|redo-2|x)\./,
+            },
+            {
+              name: 'scores',
+              test: /web\/src\/scores\/(ScoresPart|TallyPart|GradePart|GradeField|PointsField|read-typed|useScored|next-open|ids)|pile-order\/copy-address|core\/src\/(tally|grade\/(?!entered)|alike\/(key|normal)|rubric\/total)|icons\/rows-3\./,
+            },
+            {
+              name: 'rubric',
+              test: /web\/src\/scores\/(RubricPart|CriterionRow|DescriptorWords|score-moves|stands-words|steps-words|RoundsRead|GradeRead)/,
             },
           ],
         },

@@ -1,11 +1,9 @@
 import * as z from 'zod';
+import { PHRASES_AT_ONCE } from '../bank/limits.ts';
 import { BankShape, GroupName, MOST_GROUPS, PHRASE_LIMIT, PhraseInput } from '../bank/phrase.ts';
 import { CopyId, HandInId, MarkId, PhraseId, QuestionId } from '../ids/id.ts';
 import { listOf } from '../versions/list.ts';
 import { route } from './route.ts';
-
-/** So many phrases are kept at once; a longer list comes in several. */
-export const PHRASES_AT_ONCE = 200;
 
 const params = z.object({ phraseId: PhraseId });
 

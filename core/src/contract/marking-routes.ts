@@ -3,20 +3,9 @@ import { Turns } from '../handback/snapshot.ts';
 import { AssignmentId, CopyId, DocumentId, HandBackId, HandInId } from '../ids/id.ts';
 import { PageText } from '../passage/text-layer.ts';
 import { listOf } from '../versions/list.ts';
+import { BatchAnswer, ChangeBatch, ChangesSince } from './batch.ts';
 import { Bytes, route } from './route.ts';
-import {
-  BatchAnswer,
-  ChangeBatch,
-  ChangesSince,
-  Desk,
-  DocumentPages,
-  DocumentState,
-  Moment,
-  Ordered,
-  Pile,
-  Session,
-  TodayPile,
-} from './shapes.ts';
+import { Desk, DocumentPages, DocumentState, Moment, Ordered, Pile, Session, TodayPile } from './shapes.ts';
 
 /** A thousand ids and what stands round them. */
 const IDS = 64 * 1024;

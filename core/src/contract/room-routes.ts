@@ -1,18 +1,12 @@
 import * as z from 'zod';
+import { AnswerKeys } from '../alike/key.ts';
 import { AssignmentId, CopyId, MessageId } from '../ids/id.ts';
 import { RoomRow } from '../room/room.ts';
 import { Trail } from '../trail/sittings.ts';
 import { listOf } from '../versions/list.ts';
+import { MESSAGE_LIMIT } from './message.ts';
 import { Bytes, route } from './route.ts';
-import {
-  AssignmentHead,
-  AssignmentStage,
-  CopySheet,
-  CopyState,
-  DocumentState,
-  MESSAGE_LIMIT,
-  Moment,
-} from './shapes.ts';
+import { AssignmentHead, AssignmentStage, CopySheet, CopyState, DocumentState, Moment } from './shapes.ts';
 
 const ofAssignment = z.object({ assignmentId: AssignmentId });
 const ofCopy = z.object({ copyId: CopyId });
@@ -23,6 +17,8 @@ export const Room = z.object({
   /** The server's time: silences are told by it, whatever the clock on the wall says. */
   now: Moment,
   sheets: z.array(CopySheet),
+  /** What answers should be; for the teacher alone. */
+  keys: AnswerKeys,
   rows: z.array(RoomRow),
 });
 export type Room = z.infer<typeof Room>;

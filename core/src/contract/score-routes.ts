@@ -12,6 +12,7 @@ import {
 } from '../ids/id.ts';
 import { Rubric } from '../rubric/rubric.ts';
 import { listOf } from '../versions/list.ts';
+import { BatchAnswer, ChangeBatch, ChangesSince } from './batch.ts';
 import { CHANGES_LIMIT } from './marking-routes.ts';
 import { Bytes, route } from './route.ts';
 import {
@@ -26,7 +27,6 @@ import {
   ScoringEdit,
   ScoringShape,
 } from './score-shapes.ts';
-import { BatchAnswer, ChangeBatch, ChangesSince } from './shapes.ts';
 
 const ofRubric = z.object({ rubricId: RubricId });
 const ofAssignment = z.object({ assignmentId: AssignmentId });

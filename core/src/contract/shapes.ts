@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { AnswerText, CopyChange, MarkingChange } from '../changes/change.ts';
+import { AnswerText } from '../changes/change.ts';
 import { Place } from '../copy/place.ts';
 import { PageFrame } from '../geometry/page-space.ts';
 import { Scoring } from '../grade/scoring.ts';
@@ -12,20 +12,17 @@ import {
   HandBackId,
   HandInId,
   JobId,
-  MarkId,
   MaterialId,
-  MessageId,
   PersonId,
   QuestionId,
   VersionId,
 } from '../ids/id.ts';
-import { Quote } from '../passage/quote.ts';
 import { SeenName } from '../pile/blind.ts';
 import { Questions } from '../questions/question.ts';
 import { RichText } from '../rich/rich-text.ts';
 import { Digest } from '../versions/digest.ts';
-import { listOf } from '../versions/list.ts';
-import { MarkingState, SlipShape, VersionedMark } from './marking-state.ts';
+import { MarkingState, VersionedMark } from './marking-state.ts';
+import { Message } from './message.ts';
 import { AskedShape, CopyScoring, HungRubric } from './score-shapes.ts';
 
 /** Moments are milliseconds of Unix time. */
@@ -183,56 +180,6 @@ export const TodayPile = z.object({
 });
 export type TodayPile = z.infer<typeof TodayPile>;
 
-/** A change of wording that words propose, for the quoted words they point to. */
-export const Instead = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('cut') }),
-  z.object({ kind: z.literal('add'), words: z.string().trim().min(1).max(1000) }),
-  z.object({ kind: z.literal('swap'), words: z.string().trim().min(1).max(1000) }),
-]);
-export type Instead = z.infer<typeof Instead>;
-
-/** A spot on a page that words point to, in points of page space; and what stands there. */
-export const MessagePlace = z
-  .object({
-    document: DocumentId,
-    page: z.int().min(0).max(499),
-    x: z.number().min(-2000).max(16_400),
-    y: z.number().min(-2000).max(16_400),
-    /** The mark of a hand-back that is answered. */
-    mark: MarkId.optional(),
-    /** The words they are about. */
-    quote: Quote.optional(),
-    instead: Instead.optional(),
-    /** The moment of the working trail they are about. */
-    moment: Moment.optional(),
-  })
-  .refine((place) => !place.instead || place.quote, 'words to change');
-export type MessagePlace = z.infer<typeof MessagePlace>;
-
-/** What somebody did with what was said at a place: a student with a suggestion or a note, a teacher who opens it again. */
-export const MessageAct = z.enum(['accepted', 'declined', 'sorted', 'reopened']);
-export type MessageAct = z.infer<typeof MessageAct>;
-
-/** One word of the conversation on a copy. */
-export const Message = z.object({
-  id: MessageId,
-  by: z.string(),
-  mine: z.boolean(),
-  at: Moment,
-  words: z.string(),
-  /** It travelled with a hand-in. */
-  cover: z.boolean(),
-  /** Where on the copy's pages it points; null: nowhere in particular. */
-  place: MessagePlace.nullable(),
-  /** Null: it only says something. */
-  act: MessageAct.nullable(),
-  unread: z.boolean(),
-  /** Of one's own: somebody it is for has read it. */
-  seen: z.boolean(),
-});
-export type Message = z.infer<typeof Message>;
-export const MESSAGE_LIMIT = 4000;
-
 export const ConversationShape = z.object({
   assignmentId: AssignmentId,
   title: z.string(),
@@ -293,42 +240,6 @@ export const Desk = z.object({
 });
 export type Desk = z.infer<typeof Desk>;
 
-/** Most changes in one batch, so that a day without network comes in bites. */
-export const BATCH_LIMIT = 200;
-
-export const ChangeBatch = z.object({ changes: listOf(MarkingChange, BATCH_LIMIT, 1) });
-
-const results = z.array(
-  z.object({
-    id: ChangeId,
-    outcome: z.enum(['applied', 'already', 'conflict', 'refused']),
-    /** Of a refused change: why. */
-    reason: z
-      .enum([
-        'above-most',
-        'ungraded',
-        'handed-back',
-        'no-such-page',
-        'handed-in',
-        'no-such-question',
-        'not-yours',
-        'no-such-picture',
-        'no-such-voice',
-      ])
-      .nullable(),
-    seq: z.int().nullable(),
-  }),
-);
-export const BatchAnswer = z.object({
-  seq: z.int(),
-  results,
-  /** What stands at the subjects in conflict now. */
-  current: z.object({ marks: z.array(VersionedMark), slip: SlipShape }).nullable(),
-});
-export type BatchAnswer = z.infer<typeof BatchAnswer>;
-
-export const ChangesSince = z.object({ seq: z.int(), changes: z.array(MarkingChange) });
-
 /** A student's own copy as it stands: drawing and answers. */
 export const CopyState = z.object({
   seq: z.int(),
@@ -336,10 +247,6 @@ export const CopyState = z.object({
   answers: z.array(z.object({ question: QuestionId, value: AnswerText, version: ChangeId })),
 });
 export type CopyState = z.infer<typeof CopyState>;
-export const CopyBatch = z.object({ changes: listOf(CopyChange, BATCH_LIMIT, 1) });
-export const CopyBatchAnswer = z.object({ seq: z.int(), results });
-export type CopyBatchAnswer = z.infer<typeof CopyBatchAnswer>;
-export const CopyChangesSince = z.object({ seq: z.int(), changes: z.array(CopyChange) });
 
 export const WorkRow = z.object({
   copyId: CopyId,

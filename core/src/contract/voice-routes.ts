@@ -1,12 +1,10 @@
 import * as z from 'zod';
 import { HandBackId } from '../ids/id.ts';
 import { Digest } from '../versions/digest.ts';
-import { MOST_VOICE_BYTES, MOST_VOICE_MS } from '../voice/limits.ts';
+import { MOST_VOICE_BYTES, MOST_VOICE_MS, VOICE_PART } from '../voice/limits.ts';
 import { VoiceType } from '../voice/recording.ts';
 import { Bytes, route } from './route.ts';
 
-/** A recording travels in parts of so many bytes, so that a network that breaks ten times costs ten parts. */
-export const VOICE_PART = 192 * 1024;
 const MOST_PARTS = Math.ceil(MOST_VOICE_BYTES / VOICE_PART);
 const file = z.object({ file: Digest });
 

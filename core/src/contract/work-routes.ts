@@ -1,23 +1,11 @@
 import * as z from 'zod';
 import { CopyId, DocumentId, HandInId, MessageId } from '../ids/id.ts';
 import { SafeAddress } from '../rich/rich-text.ts';
+import { CopyBatch, CopyBatchAnswer, CopyChangesSince } from './batch.ts';
 import { CHANGES_LIMIT } from './marking-routes.ts';
+import { MESSAGE_LIMIT, MessageAct, MessagePlace } from './message.ts';
 import { route } from './route.ts';
-import {
-  ConversationShape,
-  CopyBatch,
-  CopyBatchAnswer,
-  CopyChangesSince,
-  DocumentState,
-  MESSAGE_LIMIT,
-  MessageAct,
-  MessagePlace,
-  Moment,
-  Ordered,
-  UnreadLine,
-  Work,
-  WorkRow,
-} from './shapes.ts';
+import { ConversationShape, DocumentState, Moment, Ordered, UnreadLine, Work, WorkRow } from './shapes.ts';
 
 const copy = z.object({ copyId: CopyId });
 

@@ -1,6 +1,7 @@
 import { expect, test } from 'vitest';
 import { testId } from '../changes/arbitrary.ts';
-import type { Message, MessagePlace } from '../contract/shapes.ts';
+import type { Message, MessagePlace } from '../contract/message.ts';
+
 import type { DocumentId, MarkId, MessageId } from '../ids/id.ts';
 import { spotsOf } from './spots.ts';
 

@@ -1,4 +1,5 @@
-import type { FilledIn, Message } from '../contract/shapes.ts';
+import type { Message } from '../contract/message.ts';
+import type { FilledIn } from '../contract/shapes.ts';
 import type { DocumentId } from '../ids/id.ts';
 
 /** A spot of a page and what was said there, oldest first. */

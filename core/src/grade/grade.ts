@@ -131,9 +131,6 @@ function latenessOf(s: Pick<Scored, 'scoring' | 'late' | 'lifted'>, most: number
   return { days, off: s.lifted ? 0 : lateDeduction(rule, s.late, most), lifted: s.lifted };
 }
 
-/** What is entered: typed over, or else as computed. */
-export const gradeOf = (typed: number | null, computed: number | null): number | null => typed ?? computed;
-
 /** Which of the grades of one copy's hand-ins counts, the first first; null: there is none. */
 export function countingGrade(grades: readonly (number | null)[], rule: Scoring['again']): number | null {
   const given = grades.filter((g): g is number => g !== null);

@@ -1,7 +1,7 @@
 import type { Change } from '../changes/change.ts';
 import type { PileRow } from '../contract/shapes.ts';
 import { placeOf } from '../copy/place.ts';
-import { gradeOf } from '../grade/grade.ts';
+import { gradeOf } from '../grade/entered.ts';
 
 /**
  * A line of the pile with changes of its slip that the pile may not have heard of yet, in their order: what was typed a moment ago, or without a

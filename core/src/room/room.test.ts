@@ -2,7 +2,7 @@ import { expect, test } from 'vitest';
 import { testId } from '../changes/arbitrary.ts';
 import type { CopyId, QuestionId } from '../ids/id.ts';
 import type { SeenName } from '../pile/blind.ts';
-import { AWAY_MS, answeredIn, inRoomOrder, isHere, type RoomRow, silenceOf } from './room.ts';
+import { AWAY_MS, answeredIn, inRoomOrder, isHere, missesKey, type RoomRow, silenceOf } from './room.ts';
 
 const [one, two] = [testId<QuestionId>(1), testId<QuestionId>(2)];
 let n = 10;
@@ -33,6 +33,22 @@ test('the room is looked at by name, by who has least, or by who is silent longe
   expect(order('name')).toEqual(['Ada', 'Ben', 'Cy', 'Dee']);
   expect(order('progress')).toEqual(['Ben', 'Cy', 'Ada', 'Dee']);
   expect(order('silence')).toEqual(['Ben', 'Ada', 'Cy', 'Dee']);
+});
+
+test('an answer that misses its key is told, one seen only in part is not; who misses most comes first', () => {
+  const keys = {
+    [one]: { of: 'wordings' as const, accepted: ['X'] },
+    [two]: { of: 'wordings' as const, accepted: ['y'] },
+  };
+  expect(rows.map((r) => missesKey(r, keys, [one, two]))).toEqual([[], [two], [], []]);
+  const part = row('Part', { answers: [{ question: two, text: 'x', letters: 300 }] });
+  expect(missesKey(part, keys, [two])).toEqual([]);
+  expect(inRoomOrder(rows, 'key', [one, two], keys).map((r) => r.student.family)).toEqual([
+    'Ada',
+    'Ben',
+    'Cy',
+    'Dee',
+  ]);
 });
 
 test('who was not heard of for a while is away', () => {

@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { type AnswerKeys, byKey } from '../alike/key.ts';
 import { Place } from '../copy/place.ts';
 import { CopyId, QuestionId } from '../ids/id.ts';
 import { compareNames } from '../names/order.ts';
@@ -47,16 +48,31 @@ export function silenceOf(row: RoomRow, now: number): number | null {
   return row.place !== 'with-student' || row.workedAt === null ? null : Math.max(0, now - row.workedAt);
 }
 
-export type RoomOrder = 'name' | 'progress' | 'silence';
+export type RoomOrder = 'name' | 'progress' | 'silence' | 'key';
+
+/** The questions at which a whole answer stands that misses its key, in the order they are asked; one that is only seen in part is not judged. */
+export function missesKey(
+  row: Pick<RoomRow, 'answers'>,
+  keys: AnswerKeys,
+  questions: readonly QuestionId[],
+): QuestionId[] {
+  return questions.filter((id) => {
+    const key = keys[id];
+    const answer = row.answers.find((a) => a.question === id);
+    if (!key || !answer || answer.letters > answer.text.length) return false;
+    return byKey(key, answer.text, 100).verdict !== 'right';
+  });
+}
 
 /**
  * The rows in an order to look at them: by name; by progress, who has least first; by silence, who is silent longest first
- * and who never began before all. Who has handed in comes last in the latter two, and the order by name stays among equals.
+ * and who never began before all; by key, who misses most keys first. Who has handed in comes last in the latter two, and the order by name stays among equals.
  */
 export function inRoomOrder(
   rows: readonly RoomRow[],
   order: RoomOrder,
   questions: readonly QuestionId[],
+  keys: AnswerKeys = {},
 ): RoomRow[] {
   const byName = [...rows].sort(
     (a, b) =>
@@ -64,10 +80,13 @@ export function inRoomOrder(
   );
   if (order === 'name') return byName;
   const away = (r: RoomRow) => (r.place === 'with-student' && !r.excused ? 0 : 1);
-  const key =
-    order === 'progress'
-      ? (r: RoomRow) => answeredIn(r, questions)
-      : (r: RoomRow) => r.workedAt ?? Number.NEGATIVE_INFINITY;
+  const key = {
+    progress: (r: RoomRow) => answeredIn(r, questions),
+    silence: (r: RoomRow) => r.workedAt ?? Number.NEGATIVE_INFINITY,
+    key: (r: RoomRow) => -missesKey(r, keys, questions).length,
+  }[order];
+  // What misses the key is looked at wherever it is.
+  if (order === 'key') return byName.sort((a, b) => compare(key(a), key(b)));
   return byName.sort((a, b) => away(a) - away(b) || compare(key(a), key(b)));
 }
 

@@ -1,4 +1,5 @@
-import type { Message, MessagePlace } from '../contract/shapes.ts';
+import type { Message, MessagePlace } from '../contract/message.ts';
+
 import type { MarkId } from '../ids/id.ts';
 import type { Suggestion } from '../marks/mark.ts';
 import { QUOTE_CONTEXT, type Quote } from '../passage/quote.ts';

@@ -215,7 +215,8 @@ export async function drifting(
     house.setClock(evening(5) + s.chance.between(0, 20 * HOUR));
     const answers = kept.questions.map((q) => ({
       question: q.id,
-      ...answerOf(s.chance, sheet.title, label(q.id), strength.get(student.id)!),
+      // Those who came are all rather strong here, so that what differs is the marking.
+      ...answerOf(s.chance, sheet.title, label(q.id), Math.max(0.8, strength.get(student.id)!)),
     }));
     await takeCopyChanges(
       house,
@@ -279,7 +280,7 @@ async function scoreOne(
       changes.push(score(s, scoreOfQuestion(question), { of: 'question', points: offered ?? strict }));
       continue;
     }
-    const stricter = Math.round((progress * 200) / 50) * 50;
+    const stricter = Math.round((progress * 250) / 50) * 50;
     marks.push({
       v: 2,
       id: newId<MarkId>(s.house),
@@ -297,7 +298,7 @@ async function scoreOne(
   for (const mark of marks)
     changes.push({ id: newId<ChangeId>(s.house), base: null, type: 'put', mark, was: null });
   // One was given by feeling, far from what its questions come to.
-  if (i === 13) changes.push(write(s, 'grade', 300, null));
+  if (i === 13) changes.push(write(s, 'grade', 250, null));
   await takeChanges(s.house, s.teacher, { handInId: copy.handInId }, checked(changes));
   return marks;
 }

@@ -25,6 +25,7 @@ import { Fault } from '../fault.ts';
 import type { House } from '../house.ts';
 import { hint } from '../live/hint.ts';
 import { listCopies } from '../pile/listing.ts';
+import { keysOfAssignment } from '../scoring/scoring-of.ts';
 
 /** All copies of an assignment while students work, or only those that a hint was about. */
 export async function readRoom(
@@ -43,6 +44,7 @@ export async function readRoom(
     stage,
     now,
     sheets: some ? await sheetsOf(db, some.id) : [],
+    keys: some ? await keysOfAssignment(db, assignmentId) : {},
     rows: await roomRows(db, person, assignmentId, only, now),
   };
 }

@@ -82,6 +82,12 @@ export function keysFor(questions: Questions, keys: AnswerKeys | null): AnswerKe
   return out;
 }
 
+/** All keys of the worksheets of an assignment, where they fit. */
+export async function keysOfAssignment(db: Db, assignmentId: AssignmentId): Promise<AnswerKeys> {
+  const sheets = await worksheetsOfAssignment(db, assignmentId);
+  return Object.assign({}, ...sheets.map((s) => keysFor(s.questions, s.keys)));
+}
+
 /** How one copy is scored, beside its marking. `handIn` is the one that is marked, 0 for none. */
 export async function copyScoring(
   db: Db,

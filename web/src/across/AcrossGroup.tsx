@@ -165,7 +165,7 @@ function Points({ p }: { p: Props }) {
         className="field !min-h-9 !w-16 !py-0 text-right tabular"
         place={`jotmark.across.${me}.${across.assignmentId}.${across.question.id}.${shown.key}`}
         value={steps.includes(points ?? -1) ? null : points}
-        placeholder={all.size > 1 ? 'differ' : ''}
+        placeholder={all.size > 1 ? 'differ' : 'other'}
         read={(text) => readPoints(text, most)}
         show={formatPoints}
         onValue={does.give}

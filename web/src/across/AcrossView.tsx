@@ -172,7 +172,9 @@ function Loaded({ across }: { across: Across }) {
               Question {question.label}
               {question.name && `: ${question.name}`}
             </h1>
-            <span className="text-sm text-soft">{graded ? `${formatPoints(most)} points` : 'no points'}</span>
+            <span className="text-sm text-soft">
+              {graded ? (most === 100 ? '1 point' : `${formatPoints(most)} points`) : 'no points'}
+            </span>
             <span className="ml-auto text-sm text-soft">answers alike stand together</span>
           </div>
           {across.copies.length === 0 && <p className="px-4 pb-6 text-soft">Nothing came in yet.</p>}

@@ -1,7 +1,6 @@
-import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { LayoutPanelLeft } from 'lucide-react';
 import { memo } from 'react';
-import { tip } from '../frame/tip.ts';
+import { Menu } from '../frame/menu.tsx';
 import type { DeskLayout } from '../layout/useDeskLayout.ts';
 
 /** What lies on the desk and where: each part folds, the margin changes sides, the table is darker for the evening. */
@@ -33,36 +32,29 @@ export const LayOut = memo(function LayOut({
     ['Slip only', layout.only === 'slip', { only: layout.only === 'slip' ? null : 'slip' }],
   ];
   return (
-    <Menu>
-      <MenuButton
-        aria-label="Lay out the desk"
-        {...tip('Lay out the desk')}
-        className="grid size-8 place-items-center rounded hover:bg-raised"
-      >
-        <LayoutPanelLeft size={18} aria-hidden="true" />
-      </MenuButton>
-      <MenuItems
-        anchor={{ to: 'bottom end', gap: 6 }}
-        className="z-40 w-56 rounded-lg border border-line bg-raised p-1 text-text shadow-xl outline-none"
-      >
-        {entries.map(([words, on, change, key]) => (
-          <MenuItem key={words}>
-            <button
-              type="button"
-              className="flex w-full items-center gap-2 rounded px-2.5 py-1.5 text-left text-sm data-focus:bg-action-wash"
-              onClick={() => lay(change)}
-            >
-              <span
-                aria-hidden="true"
-                className={`size-3 rounded-sm border ${on ? 'border-action bg-action' : 'border-line-strong'}`}
-              />
-              {words}
-              <span className="sr-only">{on ? ', on' : ', off'}</span>
-              {key && <span className="key ml-auto">{key}</span>}
-            </button>
-          </MenuItem>
-        ))}
-      </MenuItems>
+    <Menu
+      label="Lay out the desk"
+      told
+      className="grid size-8 place-items-center rounded hover:bg-raised"
+      to="bottom end"
+      wide="w-56"
+      entries={entries.map(([words, on, change, key]) => ({
+        key: words,
+        onClick: () => lay(change),
+        words: (
+          <>
+            <span
+              aria-hidden="true"
+              className={`size-3 rounded-sm border ${on ? 'border-action bg-action' : 'border-line-strong'}`}
+            />
+            {words}
+            <span className="sr-only">{on ? ', on' : ', off'}</span>
+            {key && <span className="key ml-auto">{key}</span>}
+          </>
+        ),
+      }))}
+    >
+      <LayoutPanelLeft size={18} aria-hidden="true" />
     </Menu>
   );
 });

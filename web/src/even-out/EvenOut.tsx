@@ -209,6 +209,7 @@ function Loaded({
             at={at}
             say={say}
             by={by}
+            scores={scores}
             assignmentId={assignmentId}
             onHere={setHere}
           />

@@ -1,4 +1,10 @@
-import type { AssignmentId, CopyId, QuestionId } from '@jotmark/core';
+import {
+  type AssignmentId,
+  type CopyId,
+  formatPoints,
+  type PileScores,
+  type QuestionId,
+} from '@jotmark/core';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { addressOf, call } from '../api/call.ts';
@@ -17,6 +23,7 @@ export function Neighbours({
   at,
   say,
   by,
+  scores,
   assignmentId,
   onHere,
 }: {
@@ -25,6 +32,7 @@ export function Neighbours({
   at: number;
   say(value: number): string;
   by: By;
+  scores: PileScores;
   assignmentId: AssignmentId;
   onHere(copyId: CopyId): void;
 }) {
@@ -73,7 +81,7 @@ export function Neighbours({
                   <p className="text-answer">{answer.value || 'nothing written'}</p>
                 )
               ) : (
-                <Levels c={c} />
+                <Levels c={c} scores={scores} />
               )}
             </div>
             <p className="mt-2 flex text-[13px] text-soft">
@@ -96,8 +104,8 @@ const compareWords = (here: Compared, other: Compared, say: (v: number) => strin
       ? `better: ${say(other.value)}`
       : `less: ${say(other.value)}`;
 
-/** What the copy has besides: its first page small, and what stands open. */
-function Levels({ c }: { c: Compared }) {
+/** What the copy has besides: its first page small, and its points. */
+function Levels({ c, scores }: { c: Compared; scores: PileScores }) {
   const { row } = c;
   return (
     <div className="flex gap-3 text-[13px] text-soft">
@@ -111,10 +119,17 @@ function Levels({ c }: { c: Compared }) {
       )}
       <ul>
         {row.marker && <li>by {row.marker.name}</li>}
-        {row.sum !== null && <li>points on its pages: {row.sum / 100}</li>}
+        {scores.scoring.asked.map((q) => {
+          const earned = row.points.find((p) => p.question === q.id);
+          return earned ? (
+            <li key={q.id} className="tabular">
+              {q.label}: <b className="text-text">{formatPoints(earned.points)}</b>
+            </li>
+          ) : null;
+        })}
         {row.open > 0 && <li>{row.open} open</li>}
         {row.typed !== null && row.computed !== null && row.typed !== row.computed && (
-          <li className="text-caution">typed over {row.computed / 100}</li>
+          <li className="text-caution">typed over {formatPoints(row.computed)}</li>
         )}
       </ul>
     </div>

@@ -1,7 +1,7 @@
-import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { HAND_TOOLS, MOST_PENS, PEN_KEYS, type Pen, type TrayId, type Trays, trayOut } from '@jotmark/core';
 import { Settings2 } from 'lucide-react';
 import { memo, type ReactNode, useState } from 'react';
+import { Menu, type MenuEntry } from '../frame/menu.tsx';
 import { onDemand } from '../frame/on-demand.tsx';
 import { newId } from '../outbox/new-id.ts';
 import { PenButton, TrayBox } from './PenTray.tsx';
@@ -41,49 +41,15 @@ export const DeskTray = memo(function DeskTray({
           <PenButton key={at.key} at={at} taken={at.key === hand.taken} onTake={() => hand.take(at.key)} />
         ))}
         {children}
-        <Menu>
-          <MenuButton
-            className="flex w-[58px] flex-col @max-[58rem]:w-12 items-center justify-center gap-0.5 rounded-lg px-1 text-[12px] hover:bg-raised"
-            aria-label={`Trays: ${tray.name} lies out`}
-          >
-            <Settings2 size={17} aria-hidden="true" />
-            <span className="max-w-full truncate">{tray.name}</span>
-          </MenuButton>
-          <MenuItems
-            anchor={{ to: 'top end', gap: 8 }}
-            className="z-40 w-60 rounded-lg border border-line bg-raised p-1 shadow-xl outline-none"
-          >
-            {trays.trays.map((t, i) => (
-              <Entry key={t.id} chosen={i === trays.out} onClick={() => hand.keep({ ...trays, out: i })}>
-                {t.name}
-              </Entry>
-            ))}
-            <Line />
-            <Entry onClick={() => setEditing(0)}>Change these pens …</Entry>
-            <Entry
-              disabled={trays.trays.length >= MOST_TRAYS}
-              onClick={() => {
-                const copy = { ...tray, id: newId<TrayId>(), name: `${tray.name.slice(0, 24)} 2` };
-                hand.keep({ ...trays, trays: [...trays.trays, copy], out: trays.trays.length });
-              }}
-            >
-              Copy this tray
-            </Entry>
-            <Entry
-              disabled={trays.trays.length === 1}
-              onClick={() =>
-                hand.keep({ ...trays, trays: trays.trays.filter((t) => t.id !== tray.id), out: 0 })
-              }
-            >
-              Take this tray away
-            </Entry>
-            <Line />
-            {(Object.keys(SIDES) as (keyof typeof SIDES)[]).map((side) => (
-              <Entry key={side} chosen={trays.side === side} onClick={() => hand.keep({ ...trays, side })}>
-                Tray {SIDES[side]}
-              </Entry>
-            ))}
-          </MenuItems>
+        <Menu
+          label={`Trays: ${tray.name} lies out`}
+          className="flex w-[58px] flex-col @max-[58rem]:w-12 items-center justify-center gap-0.5 rounded-lg px-1 text-[12px] hover:bg-raised"
+          to="top end"
+          wide="w-60"
+          entries={entriesOf(hand, tray, () => setEditing(0))}
+        >
+          <Settings2 size={17} aria-hidden="true" />
+          <span className="max-w-full truncate">{tray.name}</span>
         </Menu>
       </TrayBox>
       {editing !== null && (
@@ -107,32 +73,52 @@ const withTray = (trays: Trays, tray: Trays['trays'][number]): Trays => ({
   trays: trays.trays.map((t) => (t.id === tray.id ? tray : t)),
 });
 
-function Entry({
-  children,
-  chosen,
-  disabled = false,
-  onClick,
-}: {
-  children: React.ReactNode;
-  chosen?: boolean;
-  disabled?: boolean;
-  onClick(): void;
-}) {
-  return (
-    <MenuItem disabled={disabled}>
-      <button
-        type="button"
-        aria-current={chosen}
-        className="flex w-full items-center gap-2 rounded px-2.5 py-1.5 text-left text-sm data-disabled:text-soft data-focus:bg-action-wash"
-        onClick={onClick}
-      >
+/** What can be done with trays. */
+function entriesOf(hand: TraysInHand, tray: Trays['trays'][number], onEdit: () => void): MenuEntry[] {
+  const { trays } = hand;
+  const entry = (
+    key: string,
+    words: string,
+    onClick: () => void,
+    more: Partial<MenuEntry> = {},
+  ): MenuEntry => ({
+    key,
+    words: (
+      <>
         <span className="w-3" aria-hidden="true">
-          {chosen ? '•' : ''}
+          {more.chosen ? '•' : ''}
         </span>
-        {children}
-      </button>
-    </MenuItem>
-  );
+        {words}
+      </>
+    ),
+    onClick,
+    ...more,
+  });
+  return [
+    ...trays.trays.map((t, i) =>
+      entry(t.id, t.name, () => hand.keep({ ...trays, out: i }), { chosen: i === trays.out }),
+    ),
+    entry('change', 'Change these pens …', onEdit, { parted: true }),
+    entry(
+      'copy',
+      'Copy this tray',
+      () => {
+        const copy = { ...tray, id: newId<TrayId>(), name: `${tray.name.slice(0, 24)} 2` };
+        hand.keep({ ...trays, trays: [...trays.trays, copy], out: trays.trays.length });
+      },
+      { disabled: trays.trays.length >= MOST_TRAYS },
+    ),
+    entry(
+      'away',
+      'Take this tray away',
+      () => hand.keep({ ...trays, trays: trays.trays.filter((t) => t.id !== tray.id), out: 0 }),
+      { disabled: trays.trays.length === 1 },
+    ),
+    ...(Object.keys(SIDES) as (keyof typeof SIDES)[]).map((side, i) =>
+      entry(side, `Tray ${SIDES[side]}`, () => hand.keep({ ...trays, side }), {
+        chosen: trays.side === side,
+        parted: i === 0,
+      }),
+    ),
+  ];
 }
-
-const Line = () => <div className="my-1 border-t border-line" />;

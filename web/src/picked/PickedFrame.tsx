@@ -1,4 +1,3 @@
-import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import {
   type Box,
   boxAround,
@@ -16,7 +15,7 @@ import {
 import { BookmarkPlus, Copy, CopyPlus, PenLine, Trash2 } from 'lucide-react';
 import { useRef } from 'react';
 import { IconButton } from '../frame/IconButton.tsx';
-import { tip } from '../frame/tip.ts';
+import { Menu } from '../frame/menu.tsx';
 import { MarkItMakes } from '../look/pen-mark.tsx';
 import { formulasFor } from '../paper/looks.ts';
 import { measureHand } from '../paper/measure.ts';
@@ -57,28 +56,27 @@ export function PickedFrame(p: Props) {
         className="absolute z-20 flex items-center rounded-lg border border-line bg-raised px-1 text-soft shadow-md"
         style={{ left: Math.max(0, l - 4), top: t > BAR + 6 ? t - BAR - 6 : b + 8 }}
       >
-        <Menu>
-          <MenuButton as={PenChoice} />
-          <MenuItems
-            anchor={{ to: 'bottom start', gap: 6 }}
-            className="z-40 w-52 rounded-lg border border-line bg-raised p-1 shadow-xl outline-none"
-          >
-            {p.pens.map(({ key, pen }) => (
-              <MenuItem key={key}>
-                <button
-                  type="button"
-                  className="flex w-full items-center gap-3 rounded px-2 py-1 text-left text-sm data-focus:bg-action-wash"
-                  onClick={() => p.onPen(pen)}
-                >
-                  <span className="key">⇧{key}</span>
-                  <span className="grid h-6 w-12 place-items-center">
-                    <MarkItMakes pen={pen} />
-                  </span>
-                  {pen.name}
-                </button>
-              </MenuItem>
-            ))}
-          </MenuItems>
+        <Menu
+          label="Another pen for them"
+          told
+          className="grid size-10 place-items-center rounded hover:text-action"
+          to="bottom start"
+          wide="w-52"
+          entries={p.pens.map(({ key, pen }) => ({
+            key,
+            onClick: () => p.onPen(pen),
+            words: (
+              <>
+                <span className="key">⇧{key}</span>
+                <span className="grid h-6 w-12 place-items-center">
+                  <MarkItMakes pen={pen} />
+                </span>
+                {pen.name}
+              </>
+            ),
+          }))}
+        >
+          <PenLine size={18} aria-hidden="true" />
         </Menu>
         <IconButton label="Copy" icon={Copy} onClick={p.onCopy} />
         <IconButton label="Double" icon={CopyPlus} onClick={p.onDouble} />
@@ -185,19 +183,5 @@ function Handle({
         onDrag(null);
       }}
     />
-  );
-}
-
-function PenChoice(props: React.ComponentProps<'button'>) {
-  return (
-    <button
-      {...props}
-      type="button"
-      aria-label="Another pen for them"
-      {...tip('Another pen for them')}
-      className="grid size-10 place-items-center rounded hover:text-action"
-    >
-      <PenLine size={18} aria-hidden="true" />
-    </button>
   );
 }

@@ -14,6 +14,7 @@ import { usePrepare } from '../ahead/ahead.ts';
 import { addressOf, call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
 import { useTell } from '../ask/stale.ts';
+import { onDemand } from '../frame/on-demand.tsx';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { useLive } from '../live/useLive.ts';
@@ -24,13 +25,15 @@ import { usePile } from '../pile-order/usePile.ts';
 import { useArranged, usePileView } from '../pile-order/usePileView.ts';
 import { paceWords, plural } from '../time/words.ts';
 import { useBlind, useHandBack } from './acts.ts';
-import { BringIn } from './BringIn.tsx';
-import { HandBackDialog } from './HandBackDialog.tsx';
 import { ManyTools } from './ManyTools.tsx';
 import { PileSheets } from './PileSheets.tsx';
 import { PileTable } from './PileTable.tsx';
 import { PileTools } from './PileTools.tsx';
 import { StackSide } from './StackSide.tsx';
+
+/** Dialogs are loaded when they are wanted. */
+const BringIn = onDemand(() => import('./BringIn.tsx').then((m) => m.BringIn));
+const HandBackDialog = onDemand(() => import('./HandBackDialog.tsx').then((m) => m.HandBackDialog));
 
 /** Who comes: the teacher before and after marking. Who is in, who is missing, go on, and hand back what is marked. */
 export function PileView() {
@@ -67,12 +70,14 @@ export function PileView() {
       ) : pile.data ? (
         <>
           <Loaded pile={pile.data} />
-          <BringIn
-            assignmentId={pile.data.assignment.id}
-            rows={pile.data.rows.filter(takesMarks)}
-            open={bringing}
-            onClose={() => setBringing(false)}
-          />
+          {bringing && (
+            <BringIn
+              assignmentId={pile.data.assignment.id}
+              rows={pile.data.rows.filter(takesMarks)}
+              open
+              onClose={() => setBringing(false)}
+            />
+          )}
         </>
       ) : (
         <Waiting what="the pile" />
@@ -260,14 +265,16 @@ function Loaded({ pile }: { pile: Pile }) {
           <PileSheets rows={rows} chosen={chosen} say={say} onToggle={toggle} />
         )}
       </section>
-      <HandBackDialog
-        open={asking}
-        going={going}
-        staying={staying}
-        busy={handBack.isPending}
-        onCancel={() => setAsking(false)}
-        onHandBack={() => handBack.mutate(going.map((r) => r.copyId))}
-      />
+      {asking && (
+        <HandBackDialog
+          open
+          going={going}
+          staying={staying}
+          busy={handBack.isPending}
+          onCancel={() => setAsking(false)}
+          onHandBack={() => handBack.mutate(going.map((r) => r.copyId))}
+        />
+      )}
     </main>
   );
 }

@@ -7,6 +7,7 @@ import {
   isHere,
   MESSAGE_LIMIT,
   type MessageId,
+  missesKey,
   numberQuestions,
   type Question,
   type QuestionId,
@@ -68,6 +69,7 @@ const ORDERS: readonly (readonly [RoomOrder, string])[] = [
   ['name', 'by name'],
   ['progress', 'least done first'],
   ['silence', 'silent longest'],
+  ['key', 'misses the key'],
 ];
 
 function Floor({ room, now }: { room: Room; now: number }) {
@@ -84,7 +86,7 @@ function Floor({ room, now }: { room: Room; now: number }) {
     return out;
   }, [room.sheets]);
   const asked = useMemo(() => (one ? [one] : questions.map((q) => q.id)), [one, questions]);
-  const rows = inRoomOrder(room.rows, order, asked);
+  const rows = inRoomOrder(room.rows, order, asked, room.keys);
   const atWork = rows.filter((r) => r.place === 'with-student' && !r.excused);
   const here = rows.filter((r) => isHere(r, now)).length;
   const toggle = (id: CopyId) => {
@@ -106,17 +108,19 @@ function Floor({ room, now }: { room: Room; now: number }) {
           aria-label="Order"
           className="flex overflow-hidden rounded-lg border border-line-strong"
         >
-          {ORDERS.map(([key, words]) => (
-            <button
-              key={key}
-              type="button"
-              aria-pressed={order === key}
-              className={`px-3 py-1.5 text-sm ${order === key ? 'bg-action text-white' : 'bg-raised hover:bg-action-wash'}`}
-              onClick={() => setOrder(key)}
-            >
-              {words}
-            </button>
-          ))}
+          {ORDERS.filter(([key]) => key !== 'key' || Object.keys(room.keys).length > 0).map(
+            ([key, words]) => (
+              <button
+                key={key}
+                type="button"
+                aria-pressed={order === key}
+                className={`px-3 py-1.5 text-sm ${order === key ? 'bg-action text-white' : 'bg-raised hover:bg-action-wash'}`}
+                onClick={() => setOrder(key)}
+              >
+                {words}
+              </button>
+            ),
+          )}
         </div>
         <label className="flex items-center gap-2 text-sm">
           Look at
@@ -182,6 +186,7 @@ function Place({ row, room, questions, numbers, one, now, chosen, onChoose }: Pl
   const silence = silenceOf(row, now);
   const stuck = silence !== null && silence > SILENT_MS;
   const shown = row.answers.find((a) => a.question === (one ?? row.atQuestion));
+  const missed = missesKey(row, room.keys, one ? [one] : questions.map((q) => q.id));
   return (
     <li
       className={`rounded-lg border p-3 ${chosen ? 'outline-2 outline-action' : ''} ${isHere(row, now) || row.place !== 'with-student' ? 'border-transparent bg-raised shadow-sm' : 'border-dashed border-line-strong bg-tray'}`}
@@ -219,6 +224,11 @@ function Place({ row, room, questions, numbers, one, now, chosen, onChoose }: Pl
           one && <span className="text-soft">nothing yet</span>
         )}
       </p>
+      {missed.length > 0 && (
+        <p className="text-xs text-caution">
+          misses the key: {missed.map((id) => numbers.get(id)).join(', ')}
+        </p>
+      )}
       <p className={`text-xs ${stuck ? 'font-bold text-caution' : 'text-soft'}`}>
         {silenceWords(row, silence)}
       </p>

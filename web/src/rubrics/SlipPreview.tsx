@@ -10,7 +10,8 @@ import {
   scoreOfCriterion,
 } from '@jotmark/core';
 import { useMemo, useState } from 'react';
-import { CriterionRow, criterionRowId } from '../scores/CriterionRow.tsx';
+import { CriterionRow } from '../scores/CriterionRow.tsx';
+import { criterionRowId } from '../scores/ids.ts';
 import { type ScoreMoves, standsAtPlace } from '../scores/score-moves.ts';
 
 /** How the rubric looks on the score slip, to be tried: nothing of it is kept. */
@@ -63,6 +64,7 @@ export function SlipPreview({ rubric, name }: { rubric: Rubric; name: string }) 
             midway={null}
             moves={moves}
             readOnly={false}
+            numbers
             unfolded={false}
             onGo={(by) => {
               const next = rubric.criteria[i + by];

@@ -9,7 +9,7 @@ import {
   type ScoreRow,
 } from '@jotmark/core';
 import { useQuery } from '@tanstack/react-query';
-import { ArrowDown, ArrowUp } from 'lucide-react';
+import { ArrowDown, ArrowUp, Rows3 } from 'lucide-react';
 import { memo, useMemo, useRef, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { CallFailed, call } from '../api/call.ts';
@@ -140,11 +140,12 @@ function Table({ scores, assignmentId }: { scores: PileScores; assignmentId: Ass
         </button>
         {across && (
           <Link
-            className="block text-[11px] text-action hover:underline"
+            className="ml-1 inline-block text-soft hover:text-action"
             to={`/piles/${assignmentId}/across/${across}`}
             aria-label={`Question ${label} across the class`}
+            {...tip('This question of all copies, one below the other')}
           >
-            across
+            <Rows3 size={13} aria-hidden="true" />
           </Link>
         )}
       </th>

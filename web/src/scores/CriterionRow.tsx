@@ -5,6 +5,7 @@ import { useGrowingField } from '../frame/useGrowingField.ts';
 import { WordsField } from '../words/WordsField.tsx';
 import { WordsShow } from '../words/WordsShow.tsx';
 import { DescriptorWords } from './DescriptorWords.tsx';
+import { criterionRowId } from './ids.ts';
 import { type ScoreMoves, standsAtPlace } from './score-moves.ts';
 import { levelSign, standsWords } from './stands-words.ts';
 
@@ -15,13 +16,13 @@ interface Props {
   readonly midway: CriterionScore | null;
   readonly moves: ScoreMoves;
   readonly readOnly: boolean;
+  /** Whether levels are called by their points: where there is a grade. */
+  readonly numbers: boolean;
   /** All its descriptors are shown. */
   readonly unfolded: boolean;
   /** To the next row, or the one before. */
   onGo(by: 1 | -1): void;
 }
-
-export const criterionRowId = (id: string) => `criterion-${id}`;
 
 /** One criterion: its levels as keys, half ways between them, what the level says, and a word on it. */
 export const CriterionRow = memo(function CriterionRow(p: Props) {
@@ -36,8 +37,8 @@ export const CriterionRow = memo(function CriterionRow(p: Props) {
     e.preventDefault();
     e.stopPropagation();
   };
-  const was = standsWords(criterion, midway);
-  const now = standsWords(criterion, score);
+  const was = standsWords(criterion, midway, p.numbers);
+  const now = standsWords(criterion, score, p.numbers);
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: keys of the radios in it come by here
     <div className="group mt-3" onKeyDown={onKeyDown}>
@@ -54,7 +55,7 @@ export const CriterionRow = memo(function CriterionRow(p: Props) {
             <li key={level.id} className={at.includes(level) ? 'text-text' : ''}>
               {(p.unfolded || shown.length > 1) && (
                 <b className="mr-1.5 tabular">
-                  {level.name || levelSign(level, i)}
+                  {level.name || levelSign(level, i, p.numbers)}
                   {level.descriptor && ':'}
                 </b>
               )}
@@ -136,7 +137,7 @@ function LevelKeys({ p }: { p: Props }) {
       className="mt-1 flex items-stretch gap-0.5"
     >
       {levels.map((level, i) => {
-        const name = [levelSign(level, i), level.name]
+        const name = [levelSign(level, i, p.numbers), level.name]
           .filter((t, n, all) => t && all.indexOf(t) === n)
           .join(', ');
         const side = half(level.id);
@@ -154,7 +155,7 @@ function LevelKeys({ p }: { p: Props }) {
               className={`min-h-8 min-w-0 flex-1 truncate rounded px-0.5 text-[13px] font-bold tabular ${on(level.id) ? 'bg-action text-white' : 'bg-margin text-text enabled:hover:bg-action-wash'} ${side === 'right' ? 'bg-[linear-gradient(to_right,transparent_50%,var(--color-action)_50%)]' : ''} ${side === 'left' ? 'bg-[linear-gradient(to_right,var(--color-action)_50%,transparent_50%)]' : ''}`}
               onClick={() => moves.stand(criterion, on(level.id) ? null : { is: 'level', level: level.id })}
             >
-              <span className={side ? 'rounded bg-raised px-1' : ''}>{levelSign(level, i)}</span>
+              <span className={side ? 'rounded bg-raised px-1' : ''}>{levelSign(level, i, p.numbers)}</span>
             </button>
             {i < levels.length - 1 && (
               <button
@@ -162,7 +163,7 @@ function LevelKeys({ p }: { p: Props }) {
                 role="radio"
                 tabIndex={-1}
                 aria-checked={between(level.id)}
-                aria-label={`between ${levelSign(level, i)} and ${levelSign(levels[i + 1]!, i + 1)}`}
+                aria-label={`between ${levelSign(level, i, p.numbers)} and ${levelSign(levels[i + 1]!, i + 1, p.numbers)}`}
                 disabled={readOnly}
                 className={`w-4 shrink-0 rounded text-[10px] ${between(level.id) ? 'bg-action text-white' : 'text-soft enabled:hover:bg-action-wash'}`}
                 onClick={() =>

@@ -12,7 +12,8 @@ import {
 } from '@jotmark/core';
 import { memo, useMemo, useState } from 'react';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
-import { CriterionRow, criterionRowId } from './CriterionRow.tsx';
+import { CriterionRow } from './CriterionRow.tsx';
+import { criterionRowId } from './ids.ts';
 import { scoreMoves } from './score-moves.ts';
 
 interface Props {
@@ -68,6 +69,7 @@ export const RubricPart = memo(function RubricPart(p: Props) {
           midway={before.get(criterion.id) ?? null}
           moves={moves}
           readOnly={p.readOnly}
+          numbers={p.graded}
           unfolded={unfolded}
           onGo={(by) => go(i, by)}
         />

@@ -1,11 +1,14 @@
 import type { Mark, QuestionId, Round, Sheet } from '@jotmark/core';
 import { memo, type Ref } from 'react';
+import { onDemand } from '../frame/on-demand.tsx';
 import type { SheetId } from '../outbox/device.ts';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
 import { GradePart } from './GradePart.tsx';
-import { RubricPart } from './RubricPart.tsx';
 import { TallyPart } from './TallyPart.tsx';
 import { type ScoreSite, useScored } from './useScored.ts';
+
+/** Only where there is a rubric. */
+const RubricPart = onDemand(() => import('./RubricPart.tsx').then((m) => m.RubricPart));
 
 interface Props {
   readonly site: ScoreSite;

@@ -20,6 +20,7 @@ import { tip } from '../frame/tip.ts';
 import type { SheetId } from '../outbox/device.ts';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
 import { plural } from '../time/words.ts';
+import { tallyFieldId } from './ids.ts';
 import { PointsField } from './PointsField.tsx';
 import { readPoints } from './read-typed.ts';
 
@@ -36,9 +37,6 @@ interface Props {
   /** Shows a question where it stands. */
   onSee?(id: QuestionId): void;
 }
-
-/** How a question's field is found, to go on to it by a key. */
-export const tallyFieldId = (id: QuestionId) => `points-of-${id}`;
 
 /** What each question earned, and what all earn together; what does not add up is said at its line. */
 export const TallyPart = memo(function TallyPart(p: Props) {

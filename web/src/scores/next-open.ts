@@ -7,8 +7,7 @@ import {
   type Scores,
   type Tally,
 } from '@jotmark/core';
-import { criterionRowId } from './CriterionRow.tsx';
-import { tallyFieldId } from './TallyPart.tsx';
+import { criterionRowId, tallyFieldId } from './ids.ts';
 
 /** Puts the cursor to what is scored next: the next open question after the one it is in, else the first open criterion. False: nothing is open. */
 export function toNextOpen(tally: Tally, rubric: Rubric | null, scores: Scores, round: Round): boolean {

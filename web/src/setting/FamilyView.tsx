@@ -3,11 +3,15 @@ import { useEffect } from 'react';
 import { useParams } from 'react-router';
 import { addressOf, call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
+import { onDemand } from '../frame/on-demand.tsx';
 import { useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { Emblem } from '../look/glyphs.tsx';
 import { Enclosure } from '../paper/Enclosures.tsx';
 import { RichShow } from '../rich/RichShow.tsx';
+
+/** Only where the teacher shows one. */
+const RubricRead = onDemand(() => import('../scores/RubricRead.tsx').then((m) => m.RubricRead));
 
 /** Who comes: a parent with the address from a letter, on a telephone. What is to be done, until when, and what there is to look at. */
 export function FamilyView() {
@@ -52,6 +56,11 @@ export function FamilyView() {
             <div className="mt-5">
               <RichShow text={page.data.instructions} pictureAt={fileAt} />
             </div>
+            {page.data.rubric && (
+              <div className="mt-6">
+                <RubricRead name={page.data.rubric.name} rubric={page.data.rubric.rubric} graded={false} />
+              </div>
+            )}
             {page.data.materials.length > 0 && (
               <section className="mt-6" aria-label="To look at">
                 <h2 className="mb-2 font-bold">To look at</h2>

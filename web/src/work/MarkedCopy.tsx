@@ -1,7 +1,6 @@
 import {
   countFocuses,
   type DocumentState,
-  formatPoints,
   type HandBackShape,
   inReadingOrder,
   isMarginMark,
@@ -35,6 +34,8 @@ import { describeMark } from '../marks/describe.ts';
 import { Enclosures } from '../paper/Enclosures.tsx';
 import { marksByPage } from '../paper/marks-by-page.ts';
 import { usePageList, usePageTexts } from '../paper/page-list.ts';
+import { GradeRead } from '../scores/GradeRead.tsx';
+import { RoundsRead } from '../scores/RoundsRead.tsx';
 import { VoicesContext } from '../voice/playing.ts';
 import { StageContext } from '../voice/talk-stage.ts';
 import { useTalkPlayed } from '../voice/useTalkPlayed.ts';
@@ -157,20 +158,26 @@ export function MarkedCopy({ work, handBack }: { work: Work; handBack: HandBackS
                 </li>
               ))}
             </ol>
-            {snapshot.most !== null && (
-              <p className="mt-6 rounded-lg bg-margin p-4">
-                <span className="text-soft">Grade</span>
-                <span className="float-right text-xl font-bold tabular">
-                  {snapshot.grade === null ? 'none' : formatPoints(snapshot.grade)}{' '}
-                  <span className="font-normal text-soft">/ {formatPoints(snapshot.most)}</span>
-                </span>
-              </p>
+            {snapshot.scored?.rubric && (
+              <div className="mt-6">
+                <RoundsRead
+                  name={snapshot.scored.rubric.name}
+                  criteria={snapshot.scored.rubric.criteria}
+                  rounds={snapshot.scored.rounds}
+                  graded={snapshot.most !== null}
+                />
+              </div>
             )}
+            <GradeRead snapshot={snapshot} />
             <div className="mt-5 space-y-2">
               {(handBack.documents.some((d) => d.shows === 'pages') ||
                 snapshot.marks.some((m) => momentOf(m) !== null)) && <DownloadPdf handBackId={handBack.id} />}
               <Link to="?improve" className="quiet block w-full text-center">
-                {work.row.place === 'in-again' ? 'See what you handed in again' : 'Improve and hand in again'}
+                {work.row.place === 'in-again'
+                  ? 'See what you handed in again'
+                  : handBack.handInNumber === 0
+                    ? 'Hand something in'
+                    : 'Improve and hand in again'}
               </Link>
             </div>
             <div className="mt-5 border-t border-line pt-4">

@@ -1,9 +1,14 @@
 import type { CopyId, Work } from '@jotmark/core';
 import { Link } from 'react-router';
 import { WordsFold } from '../conversation/WordsFold.tsx';
+import { onDemand } from '../frame/on-demand.tsx';
 import { useHere } from '../frame/session.tsx';
 import { Enclosure, originalOf } from '../paper/Enclosures.tsx';
 import { RichShow } from '../rich/RichShow.tsx';
+
+/** Only where there is a rubric. */
+const RubricRead = onDemand(() => import('../scores/RubricRead.tsx').then((m) => m.RubricRead));
+const Midway = onDemand(() => import('./Midway.tsx').then((m) => m.Midway));
 
 /** What the teacher set: date, instructions, what to look at, and the conversation about it. */
 export function Task({ work }: { work: Work }) {
@@ -28,7 +33,15 @@ export function Task({ work }: { work: Work }) {
           <strong>Changed {clock.moment(work.news.at, now)}:</strong> {work.news.words}
         </p>
       )}
+      {work.midway && <Midway midway={work.midway} />}
       {work.instructions.content.length > 0 && <RichShow text={work.instructions} pictureAt={originalOf} />}
+      {work.rubric && (
+        <RubricRead
+          name={work.rubric.name}
+          rubric={work.rubric.rubric}
+          graded={row.assignment.most !== null}
+        />
+      )}
       {work.materials.length > 0 && (
         <section aria-label="To look at">
           <h2 className="mb-2 font-bold">To look at</h2>
