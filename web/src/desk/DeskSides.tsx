@@ -145,8 +145,7 @@ function Slip({ d }: { d: DeskNow }) {
       state={readOnly ? 'handed-back' : looksBack ? 'past' : 'open'}
       last={!d.place.next}
       size={size}
-      scores={scores}
-      voice={voice}
+      parts={{ scores, voice }}
       closingRef={d.fields.closing}
       does={does}
     >

@@ -138,7 +138,6 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
       hand.cursor.putAway();
     },
   });
-  const scoring = useDeskScoring(desk, keeper, marks, paper);
   const { look, saidHere } = useDeskLook(desk, { paper, marks, notes, fixed: stands.fixed });
   // The tray is made anew only when a pen is taken or changed, not with every mark.
   const trayHand = useMemo(
@@ -162,7 +161,7 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
     phrases,
     voice,
     place,
-    scoring,
+    scoring: useDeskScoring(desk, keeper, marks, paper),
     finding,
     turnPage,
     keySheet,

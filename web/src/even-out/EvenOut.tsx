@@ -9,7 +9,7 @@ import { TopBar } from '../frame/TopBar.tsx';
 import { useKeys } from '../frame/useKeys.ts';
 import { addressOfCopy } from '../pile-order/copy-address.ts';
 import { plural } from '../time/words.ts';
-import { Chart } from './Chart.tsx';
+import { Chart, type Figure } from './Chart.tsx';
 import { Differently } from './Differently.tsx';
 import { Evenings } from './Evenings.tsx';
 import {
@@ -159,46 +159,16 @@ function Loaded({
       </TopBar>
       <main className="flex-1 space-y-4 p-4">
         <div className="flex flex-wrap items-stretch gap-4">
-          <section className="min-w-[480px] flex-[3] rounded-lg bg-raised p-4 shadow-sm" aria-label="Chart">
-            <div className="mb-2 flex flex-wrap items-center gap-2">
-              <div role="group" aria-label="Charts" className="flex flex-wrap gap-1">
-                {views.map(([id, words]) => (
-                  <button
-                    key={id}
-                    type="button"
-                    aria-pressed={view === id}
-                    className={`rounded px-2.5 py-1 text-sm ${view === id ? 'bg-action font-bold text-white' : 'bg-margin hover:bg-action-wash'}`}
-                    onClick={() => setView(id)}
-                  >
-                    {words}
-                  </button>
-                ))}
-              </div>
-              {(view === 'order' || view === 'spread') && (
-                <label className="ml-auto flex items-center gap-2 text-sm">
-                  by
-                  <select
-                    className="field !min-h-8 !w-auto !py-0"
-                    value={choice}
-                    onChange={(e) => setChoice(Number(e.target.value))}
-                  >
-                    {choices.map((c, i) => (
-                      <option key={c.words} value={i}>
-                        {c.words}
-                      </option>
-                    ))}
-                  </select>
-                </label>
-              )}
-            </div>
-            <p className="mb-1 text-sm text-caution">{figure.says}</p>
-            <Chart
-              key={view}
-              figure={figure}
-              label={VIEWS.find(([id]) => id === view)![1]}
-              {...(view === 'order' && { onPoint: (i: number) => all[i] && setHere(all[i].row.copyId) })}
-            />
-          </section>
+          <ChartCard
+            views={views}
+            view={view}
+            onView={setView}
+            choices={choices.map((c) => c.words)}
+            choice={choice}
+            onChoice={setChoice}
+            figure={figure}
+            onPoint={(i) => all[i] && setHere(all[i].row.copyId)}
+          />
           {view !== 'second' && <Differently scores={scores} assignmentId={assignmentId} onLook={setHere} />}
         </div>
         {/* Who gives a second opinion does not see the first before. */}
@@ -251,5 +221,69 @@ function Loaded({
         />
       )}
     </div>
+  );
+}
+
+/** One chart at a time, what it says in a sentence above it. */
+function ChartCard({
+  views,
+  view,
+  onView,
+  choices,
+  choice,
+  onChoice,
+  figure,
+  onPoint,
+}: {
+  views: readonly (typeof VIEWS)[number][];
+  view: View;
+  onView(view: View): void;
+  choices: readonly string[];
+  choice: number;
+  onChoice(at: number): void;
+  figure: Figure;
+  onPoint(at: number): void;
+}) {
+  return (
+    <section className="min-w-[480px] flex-[3] rounded-lg bg-raised p-4 shadow-sm" aria-label="Chart">
+      <div className="mb-2 flex flex-wrap items-center gap-2">
+        <div role="group" aria-label="Charts" className="flex flex-wrap gap-1">
+          {views.map(([id, words]) => (
+            <button
+              key={id}
+              type="button"
+              aria-pressed={view === id}
+              className={`rounded px-2.5 py-1 text-sm ${view === id ? 'bg-action font-bold text-white' : 'bg-margin hover:bg-action-wash'}`}
+              onClick={() => onView(id)}
+            >
+              {words}
+            </button>
+          ))}
+        </div>
+        {(view === 'order' || view === 'spread') && (
+          <label className="ml-auto flex items-center gap-2 text-sm">
+            by
+            <select
+              className="field !min-h-8 !w-auto !py-0"
+              value={choice}
+              onChange={(e) => onChoice(Number(e.target.value))}
+            >
+              {choices.map((words, i) => (
+                <option key={words} value={i}>
+                  {words}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+      </div>
+      <p className="mb-1 text-sm text-caution">{figure.says}</p>
+      <Chart
+        key={view}
+        figure={figure}
+        label={VIEWS.find(([id]) => id === view)![1]}
+        {...(view === 'order' && { onPoint })}
+      />
+    </section>
   );
 }

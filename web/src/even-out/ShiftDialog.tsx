@@ -6,6 +6,7 @@ import {
   formatPoints,
   type PileScores,
   parseSigned,
+  type ScoreRow,
   spreadOf,
 } from '@jotmark/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
@@ -140,22 +141,7 @@ export function ShiftDialog({
         />
         {late === 0 ? `all ${open.length}` : `the last ${some.length}, in the order of marking`}
       </label>
-      <section className="mt-3 rounded border border-line p-3 text-sm" aria-label="What it changes">
-        <p className="font-semibold">
-          {plural(changed.length, 'grade changes', 'grades change')}
-          {before && after && `; half have ${say(before.median)} or less now, ${say(after.median)} then`}
-        </p>
-        <ul className="mt-1 grid max-h-52 grid-cols-3 gap-x-6 overflow-auto tabular">
-          {changed.map(({ row, to: then }) => (
-            <li key={row.copyId} className="flex gap-2">
-              <span className="min-w-0 flex-1 truncate">{nameOf(row)}</span>
-              <span>
-                {say(row.grade!)} → <b>{say(then)}</b>
-              </span>
-            </li>
-          ))}
-        </ul>
-      </section>
+      <Preview plan={changed} before={before?.median ?? null} after={after?.median ?? null} say={say} />
       <label className="mt-3 block text-sm">
         Why (it is kept with the grades)
         <input
@@ -179,5 +165,37 @@ export function ShiftDialog({
         </button>
       </div>
     </DialogShell>
+  );
+}
+
+/** Every grade that changes, before it is changed. */
+function Preview({
+  plan,
+  before,
+  after,
+  say,
+}: {
+  plan: readonly { readonly row: ScoreRow; readonly to: number }[];
+  before: number | null;
+  after: number | null;
+  say(value: number): string;
+}) {
+  return (
+    <section className="mt-3 rounded border border-line p-3 text-sm" aria-label="What it changes">
+      <p className="font-semibold">
+        {plural(plan.length, 'grade changes', 'grades change')}
+        {before !== null && after !== null && `; half have ${say(before)} or less now, ${say(after)} then`}
+      </p>
+      <ul className="mt-1 grid max-h-52 grid-cols-3 gap-x-6 overflow-auto tabular">
+        {plan.map(({ row, to }) => (
+          <li key={row.copyId} className="flex gap-2">
+            <span className="min-w-0 flex-1 truncate">{nameOf(row)}</span>
+            <span>
+              {say(row.grade!)} → <b>{say(to)}</b>
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }

@@ -1,5 +1,14 @@
-import type { ScoreOf, SlipField } from '@jotmark/core';
-import { type Change, type ChangeId, type Sheet, type Subject, versionOf } from '@jotmark/core';
+import {
+  type Change,
+  type ChangeId,
+  type Score,
+  type ScoreOf,
+  type Sheet,
+  type SlipField,
+  type Subject,
+  versionOf,
+} from '@jotmark/core';
+import type { SheetId } from './device.ts';
 
 /** A change that gives something a value. */
 export type Valued = Extract<Change, { readonly type: 'write' | 'score' }>;
@@ -16,4 +25,13 @@ export function standsIn(sheet: Sheet, subject: Subject): { was: unknown; base: 
   const base = versionOf(sheet, subject);
   if (subject.startsWith('slip:')) return { base, was: sheet.slip[subject.slice(5) as SlipField].value };
   return { base, was: sheet.scores.get(subject.slice('score:'.length) as ScoreOf)?.value ?? null };
+}
+
+/** A score in a marking that lies in the pile, in the same way. */
+export interface ScoreWrite {
+  readonly sheetId: SheetId;
+  readonly of: ScoreOf;
+  readonly value: Score | null;
+  readonly was: Score | null;
+  readonly base: ChangeId | null;
 }

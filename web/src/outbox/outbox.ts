@@ -10,8 +10,6 @@ import {
   type MessageId,
   type PersonId,
   type QuestionId,
-  type Score,
-  type ScoreOf,
   type SlipField,
   type SlipValue,
   type Subject,
@@ -35,7 +33,7 @@ import {
   type WordLetter,
   wordsLane,
 } from './letter.ts';
-import { type Remake, standsIn, type Valued } from './loose-change.ts';
+import { type Remake, type ScoreWrite, standsIn, type Valued } from './loose-change.ts';
 import { looseLane } from './loose-lane.ts';
 import { newId } from './new-id.ts';
 import type { OutboxNews } from './outbox-news.ts';
@@ -61,15 +59,6 @@ export interface SlipWrite<F extends SlipField> {
   readonly field: F;
   readonly value: SlipValue<F>;
   readonly was: SlipValue<F>;
-  readonly base: ChangeId | null;
-}
-
-/** A score in a marking that lies in the pile, in the same way. */
-export interface ScoreWrite {
-  readonly sheetId: SheetId;
-  readonly of: ScoreOf;
-  readonly value: Score | null;
-  readonly was: Score | null;
   readonly base: ChangeId | null;
 }
 

@@ -32,8 +32,8 @@ export function ManyTools({
   const ids = chosen.map((r) => r.copyId);
   const act = useMutation({
     mutationFn: async ({ work }: { work: () => Promise<unknown>; said: string }) => work(),
-    onSuccess: (came, { said }) => {
-      toast.success(said || String(came));
+    onSuccess: (_, { said }) => {
+      toast.success(said);
       setDoing(null);
       setWords('');
       tell('pileChanged', { assignmentId });
@@ -101,21 +101,7 @@ export function ManyTools({
         {excused ? 'No longer excused' : 'Excuse'}
       </button>
       {pile.rubric && (
-        <button
-          type="button"
-          className={small}
-          onClick={() =>
-            act.mutate({
-              work: () =>
-                call('releaseMidway', { params: { assignmentId }, body: { copyIds: ids } }).then(
-                  saidOfMidway,
-                ),
-              said: '',
-            })
-          }
-        >
-          Release the midway round
-        </button>
+        <MidwayButton assignmentId={assignmentId} ids={ids} className={small} onDone={onDone} />
       )}
       <ZipButton assignmentId={assignmentId} ids={ids} className={small} />
       {doing === 'write' && (
@@ -170,13 +156,36 @@ export function ManyTools({
   );
 }
 
-const saidOfMidway = ({ released, kept }: { released: readonly CopyId[]; kept: readonly CopyId[] }): string =>
-  [
-    `${plural(released.length, 'midway round', 'midway rounds')} released; these copies stay with their students.`,
-    kept.length > 0 && `${kept.length} had none to release.`,
-  ]
-    .filter(Boolean)
-    .join(' ');
+/** Releases the midway round of these copies, alone and without a grade; they stay with their students. */
+function MidwayButton({
+  assignmentId,
+  ids,
+  className,
+  onDone,
+}: {
+  assignmentId: Pile['assignment']['id'];
+  ids: readonly CopyId[];
+  className: string;
+  onDone(): void;
+}) {
+  const tell = useTell();
+  const release = useMutation({
+    mutationFn: () => call('releaseMidway', { params: { assignmentId }, body: { copyIds: [...ids] } }),
+    onSuccess: ({ released, kept }) => {
+      toast.success(
+        `${plural(released.length, 'midway round', 'midway rounds')} released; these copies stay with their students.${kept.length ? ` ${kept.length} had none to release.` : ''}`,
+      );
+      tell('pileChanged', { assignmentId });
+      onDone();
+    },
+    onError: (error) => void toast.error(sentenceOf(error)),
+  });
+  return (
+    <button type="button" className={className} disabled={release.isPending} onClick={() => release.mutate()}>
+      Release the midway round
+    </button>
+  );
+}
 
 /** Orders a zip of the originals and saves it when the job is done; its progress is counted. */
 function ZipButton({

@@ -130,7 +130,6 @@ function Loaded({ pile }: { pile: Pile }) {
       }),
     [],
   );
-  const blind = useBlind(pile);
   useLive(
     addressOf('roomLive', { assignmentId: pile.assignment.id }),
     (hint) => {
@@ -170,42 +169,8 @@ function Loaded({ pile }: { pile: Pile }) {
               : `Begin with ${next.student.given}`}
           </Link>
         )}
-        <label className="mt-4 flex items-start gap-2 text-sm">
-          <input
-            type="checkbox"
-            className="mt-0.5 size-4 accent-action"
-            checked={pile.blind}
-            onChange={(e) => blind.mutate(e.target.checked)}
-          />
-          <span>
-            Mark blind
-            <span className="block text-soft">Names are hidden until the copies are handed back.</span>
-          </span>
-        </label>
-        <ul className="mt-4 space-y-1 text-sm">
-          <li>
-            <Link className="text-action hover:underline" to={`/piles/${pile.assignment.id}/scores`}>
-              Table of scores
-            </Link>
-          </li>
-          {pile.asked[0] && (
-            <li>
-              <Link
-                className="text-action hover:underline"
-                to={`/piles/${pile.assignment.id}/across/${pile.asked[0].id}`}
-              >
-                One question across the class
-              </Link>
-            </li>
-          )}
-          {pile.assignment.most !== null && (
-            <li>
-              <Link className="text-action hover:underline" to={`/piles/${pile.assignment.id}/even-out`}>
-                Even out
-              </Link>
-            </li>
-          )}
-        </ul>
+        <Blind pile={pile} />
+        <PileLinks pile={pile} />
       </StackSide>
       <section className="min-w-[640px] flex-1 rounded-lg bg-raised px-4 pb-2 shadow-sm" aria-label="Copies">
         <div className="flex min-h-14 flex-wrap items-center gap-x-4 gap-y-1 py-1">
@@ -276,5 +241,47 @@ function Loaded({ pile }: { pile: Pile }) {
         />
       )}
     </main>
+  );
+}
+
+/** What else is done with a pile: its scores as a table, question by question, evened out. */
+function PileLinks({ pile }: { pile: Pile }) {
+  const at = `/piles/${pile.assignment.id}`;
+  const links = [
+    [`${at}/scores`, 'Table of scores', true],
+    [`${at}/across/${pile.asked[0]?.id}`, 'One question across the class', pile.asked.length > 0],
+    [`${at}/even-out`, 'Even out', pile.assignment.most !== null],
+  ] as const;
+  return (
+    <ul className="mt-4 space-y-1 text-sm">
+      {links.map(
+        ([to, words, has]) =>
+          has && (
+            <li key={to}>
+              <Link className="text-action hover:underline" to={to}>
+                {words}
+              </Link>
+            </li>
+          ),
+      )}
+    </ul>
+  );
+}
+
+function Blind({ pile }: { pile: Pile }) {
+  const blind = useBlind(pile);
+  return (
+    <label className="mt-4 flex items-start gap-2 text-sm">
+      <input
+        type="checkbox"
+        className="mt-0.5 size-4 accent-action"
+        checked={pile.blind}
+        onChange={(e) => blind.mutate(e.target.checked)}
+      />
+      <span>
+        Mark blind
+        <span className="block text-soft">Names are hidden until the copies are handed back.</span>
+      </span>
+    </label>
   );
 }

@@ -26,7 +26,7 @@ import { Clashes } from '../marks/Clashes.tsx';
 import { aloneSheet } from '../outbox/alone.ts';
 import { keptState } from '../outbox/kept-state.ts';
 import { SaveSign } from '../outbox/SaveSign.tsx';
-import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
+import type { KeeperView, SheetKeeper } from '../outbox/sheet-keeper.ts';
 import { useDraft } from '../outbox/useDraft.ts';
 import { useKept, useSheetKeeper } from '../outbox/useSheetKeeper.ts';
 import { addressOfCopy } from '../pile-order/copy-address.ts';
@@ -92,14 +92,9 @@ function useWords(sheet: ScoreSheet, keeper: SheetKeeper) {
 
 function Loaded({ sheet, keeper, again }: { sheet: ScoreSheet; keeper: SheetKeeper; again(): void }) {
   const navigate = useNavigate();
-  const stands = useKept(keeper, (view) => view.sheet);
-  const [save, waiting, canUndo, canRedo, clashes] = [
-    useKept(keeper, (v) => v.save),
-    useKept(keeper, (v) => v.waiting),
-    useKept(keeper, (v) => v.canUndo),
-    useKept(keeper, (v) => v.canRedo),
-    useKept(keeper, (v) => v.clashes),
-  ];
+  const stands = useKept(keeper, sheetOf);
+  const save = useKept(keeper, saveOf);
+  const clashes = useKept(keeper, clashesOf);
   const { scoring } = sheet;
   const cameIn = sheet.handInNumber > 0;
   const hasMidway = scoring.rubric !== null;
@@ -136,39 +131,24 @@ function Loaded({ sheet, keeper, again }: { sheet: ScoreSheet; keeper: SheetKeep
     toast.success('That was the last one.');
     navigate(`/piles/${sheet.assignment.id}`);
   };
-  useKeys([
-    { keys: '$mod+Enter', does: () => !readOnly && round === 'final' && done(true, true), inFields: true },
-    { keys: '$mod+z', does: () => keeper.undo() },
-    { keys: '$mod+Shift+z', does: () => keeper.redo() },
-    {
-      keys: 'u',
-      does: () => {
-        const scores = standingScores(stands);
-        const tally = tallyOf(site.most === null ? [] : site.asked, [], scores);
-        return toNextOpen(tally, scoring.rubric?.rubric ?? null, scores, round);
-      },
-    },
-    { keys: 'g', does: () => (grade.current ? grade.current.focus() : false) },
-    { keys: 'c', does: () => closing.current?.focus() },
-    { keys: 'n', does: () => go(place.next) },
-    { keys: 'b', does: () => go(place.before) },
-  ]);
-  const name = `${sheet.student.given} ${sheet.student.family}`;
+  const toNext = () => {
+    const scores = standingScores(stands);
+    const tally = tallyOf(site.most === null ? [] : site.asked, [], scores);
+    return toNextOpen(tally, scoring.rubric?.rubric ?? null, scores, round);
+  };
+  useScoreKeys({
+    done: () => !readOnly && round === 'final' && done(true, true),
+    undo: () => keeper.undo(),
+    redo: () => keeper.redo(),
+    nextOpen: toNext,
+    grade: () => (grade.current ? grade.current.focus() : false),
+    words: () => closing.current?.focus(),
+    next: () => go(place.next),
+    before: () => go(place.before),
+  });
   return (
     <div className="flex h-full flex-col">
-      <TopBar
-        crumbs={[
-          { text: 'Today', to: '/' },
-          { text: sheet.assignment.title, to: `/piles/${sheet.assignment.id}` },
-          { text: name },
-        ]}
-      >
-        <SaveSign save={words.pending && save === 'saved' ? 'saving' : save} waiting={waiting} />
-        <span className="flex items-center text-soft">
-          <IconButton label="Undo" disabled={!canUndo} onClick={() => keeper.undo()} icon={Undo2} />
-          <IconButton label="Redo" disabled={!canRedo} onClick={() => keeper.redo()} icon={Redo2} />
-        </span>
-      </TopBar>
+      <ScoreBar sheet={sheet} keeper={keeper} pending={words.pending} />
       <main className="relative flex min-h-0 flex-1">
         <Clashes
           clashes={clashes}
@@ -190,25 +170,26 @@ function Loaded({ sheet, keeper, again }: { sheet: ScoreSheet; keeper: SheetKeep
             state={readOnly ? 'handed-back' : 'open'}
             last={!place.next}
             size={null}
-            wordsName={round === 'midway' ? 'Words on the way' : 'Closing words'}
-            scores={
-              <>
-                {hasMidway && <Rounds round={round} onRound={setRound} final={!cameIn} />}
-                <ScoresPart
-                  key={round}
-                  site={site}
-                  keeper={keeper}
-                  sheetId={aloneSheet(sheet.copyId)}
-                  sheet={stands}
-                  marks={NO_MARKS}
-                  round={round}
-                  answers={NO_ANSWERS}
-                  readOnly={readOnly}
-                  gradeRef={grade}
-                />
-              </>
-            }
-            voice={null}
+            parts={{
+              voice: null,
+              scores: (
+                <>
+                  {hasMidway && <Rounds round={round} onRound={setRound} final={!cameIn} />}
+                  <ScoresPart
+                    key={round}
+                    site={site}
+                    keeper={keeper}
+                    sheetId={aloneSheet(sheet.copyId)}
+                    sheet={stands}
+                    marks={NO_MARKS}
+                    round={round}
+                    answers={NO_ANSWERS}
+                    readOnly={readOnly}
+                    gradeRef={grade}
+                  />
+                </>
+              ),
+            }}
             closingRef={closing}
             does={{
               onClosing: (text) => words.type(round === 'midway' ? 'midway' : 'closing', text),
@@ -249,6 +230,59 @@ function Loaded({ sheet, keeper, again }: { sheet: ScoreSheet; keeper: SheetKeep
       </main>
     </div>
   );
+}
+
+const sheetOf = (view: KeeperView) => view.sheet;
+const saveOf = (view: KeeperView) => view.save;
+const waitingOf = (view: KeeperView) => view.waiting;
+const undoOf = (view: KeeperView) => view.canUndo;
+const redoOf = (view: KeeperView) => view.canRedo;
+const clashesOf = (view: KeeperView) => view.clashes;
+
+/** Whose scores these are, whether all is kept, and what takes the last thing back. */
+function ScoreBar({ sheet, keeper, pending }: { sheet: ScoreSheet; keeper: SheetKeeper; pending: boolean }) {
+  const save = useKept(keeper, saveOf);
+  const waiting = useKept(keeper, waitingOf);
+  const canUndo = useKept(keeper, undoOf);
+  const canRedo = useKept(keeper, redoOf);
+  return (
+    <TopBar
+      crumbs={[
+        { text: 'Today', to: '/' },
+        { text: sheet.assignment.title, to: `/piles/${sheet.assignment.id}` },
+        { text: `${sheet.student.given} ${sheet.student.family}` },
+      ]}
+    >
+      <SaveSign save={pending && save === 'saved' ? 'saving' : save} waiting={waiting} />
+      <span className="flex items-center text-soft">
+        <IconButton label="Undo" disabled={!canUndo} onClick={() => keeper.undo()} icon={Undo2} />
+        <IconButton label="Redo" disabled={!canRedo} onClick={() => keeper.redo()} icon={Redo2} />
+      </span>
+    </TopBar>
+  );
+}
+
+/** The keys of this view, the same as at the desk. */
+function useScoreKeys(k: {
+  done(): unknown;
+  undo(): unknown;
+  redo(): unknown;
+  nextOpen(): boolean;
+  grade(): unknown;
+  words(): unknown;
+  next(): unknown;
+  before(): unknown;
+}): void {
+  useKeys([
+    { keys: '$mod+Enter', does: k.done, inFields: true },
+    { keys: '$mod+z', does: k.undo },
+    { keys: '$mod+Shift+z', does: k.redo },
+    { keys: 'u', does: k.nextOpen },
+    { keys: 'g', does: k.grade },
+    { keys: 'c', does: k.words },
+    { keys: 'n', does: k.next },
+    { keys: 'b', does: k.before },
+  ]);
 }
 
 const NO_MARKS: readonly never[] = [];

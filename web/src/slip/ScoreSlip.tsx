@@ -18,16 +18,12 @@ interface Props {
   readonly last: boolean;
   /** How wide it is, in CSS pixels, and what pulls it; null: it has the desk to itself. */
   readonly size: { readonly width: number; onWidth(to: number): void } | null;
-  /** Questions, rubric and grade. */
-  readonly scores: ReactNode;
-  /** What is said about the whole copy. */
-  readonly voice: ReactNode;
+  /** Questions, rubric and grade; and what is said about the whole copy. */
+  readonly parts: { readonly scores: ReactNode; readonly voice: ReactNode };
   readonly closingRef: Ref<HTMLTextAreaElement>;
   readonly does: SlipMoves;
-  /** How the words at its end are called. */
-  readonly wordsName?: string;
-  /** What stands at its foot in place of what comes next with a copy. */
-  readonly end?: ReactNode;
+  /** Of a round that is not the last: how its words are called, and what stands at its foot. */
+  readonly round?: { readonly wordsName: string; readonly end: ReactNode };
   /** What else belongs beside the copy. */
   readonly children?: ReactNode;
 }
@@ -67,19 +63,20 @@ export const ScoreSlip = memo(function ScoreSlip(p: Props) {
             <h2 className="text-[17px] font-bold">Score slip</h2>
             <span className="ml-auto text-xs text-soft">{p.about}</span>
           </div>
-          {p.scores}
+          {p.parts.scores}
           <div className="mt-5">
             <p className="text-sm text-soft">
-              {p.wordsName ?? 'Closing words'} {p.state !== 'handed-back' && <span className="key">c</span>}
+              {p.round?.wordsName ?? 'Closing words'}{' '}
+              {p.state !== 'handed-back' && <span className="key">c</span>}
             </p>
             <ClosingField
-              label={p.wordsName ?? 'Closing words'}
+              label={p.round?.wordsName ?? 'Closing words'}
               value={p.slip.closing.value}
               readOnly={readOnly}
               areaRef={p.closingRef}
               onClosing={p.does.onClosing}
             />
-            {p.voice}
+            {p.parts.voice}
           </div>
           {p.marks.length > 0 && (
             <details
@@ -94,8 +91,8 @@ export const ScoreSlip = memo(function ScoreSlip(p: Props) {
             </details>
           )}
           {p.children}
-          {p.end ? (
-            <div className="mt-auto space-y-2 pt-6">{p.end}</div>
+          {p.round ? (
+            <div className="mt-auto space-y-2 pt-6">{p.round.end}</div>
           ) : (
             p.state !== 'past' && (
               <SlipEnd state={p.state} done={p.slip.done.value} last={p.last} does={p.does} />

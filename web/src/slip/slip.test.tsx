@@ -48,12 +48,11 @@ function show(over: Partial<Parameters<typeof ScoreSlip>[0]> = {}) {
       about="hand-in 1 · on time"
       slip={EMPTY_SHEET.slip}
       size={{ width: 286, onWidth: vi.fn() }}
-      voice={null}
       marks={marks}
       state="open"
       last={false}
       selected={[]}
-      scores={<p>scores</p>}
+      parts={{ scores: <p>scores</p>, voice: null }}
       closingRef={createRef()}
       does={heard}
       {...over}
