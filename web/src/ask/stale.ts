@@ -60,6 +60,16 @@ const acts = {
     again: [keys.pile(a.assignmentId), keys.pileScores(a.assignmentId), keys.today],
     gone: [keys.desk(), keys.across()],
   }),
+  /** Where a question of the pile stands was drawn, on a copy that lies on the desk. */
+  questionDrawn: (a: { assignmentId: AssignmentId }): Outdated => ({
+    again: [
+      keys.scoring(a.assignmentId),
+      keys.pile(a.assignmentId),
+      keys.pileScores(a.assignmentId),
+      keys.across(),
+      keys.desk(),
+    ],
+  }),
   rubricChanged: (_: object): Outdated => ({ again: [keys.rubrics, keys.assignment()] }),
   bankChanged: (_: object): Outdated => ({ again: [keys.bank] }),
   focusesRenamed: (_: object): Outdated => ({ again: [keys.bank, keys.trays] }),

@@ -120,7 +120,7 @@ function Slip({ d }: { d: DeskNow }) {
     () => <SlipVoice recording={said} open={open} onRecord={talk.onCopy} onChange={talk.onSaid} />,
     [said, open, talk],
   );
-  const { site, answers, onSee, acrossTo } = d.scoring;
+  const { site, answers, onSee, acrossTo, onDraw } = d.scoring;
   const scores = (
     <ScoresPart
       site={site}
@@ -134,6 +134,7 @@ function Slip({ d }: { d: DeskNow }) {
       gradeRef={d.fields.grade}
       onSee={onSee}
       acrossTo={acrossTo}
+      onDraw={onDraw}
     />
   );
   return (

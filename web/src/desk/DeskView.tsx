@@ -14,6 +14,7 @@ import { NotesHere } from './NoteTools.tsx';
 import { useDesk } from './useDesk.ts';
 import { useDeskKeys } from './useDeskKeys.ts';
 
+const DrawRegion = onDemand(() => import('./DrawRegion.tsx').then((m) => m.DrawRegion));
 const KeySheet = onDemand(() => import('./KeySheet.tsx').then((m) => m.KeySheet));
 
 /** One copy on the desk: the bar above, the paper in the middle, what lies on both sides of it. */
@@ -83,6 +84,9 @@ export function DeskView({ desk, keeper }: { desk: Desk; keeper: SheetKeeper }) 
         {grade !== null && `Grade ${d.scoring.say(grade)}`} handed in{' '}
         {clock.moment(desk.handIn.handedInAt, Date.now())}
       </p>
+      {d.scoring.drawing && (
+        <DrawRegion d={d} question={d.scoring.drawing} onDone={() => d.scoring.onDraw(null)} />
+      )}
       {d.keySheet && <KeySheet onClose={d.closeKeys} />}
     </>
   );

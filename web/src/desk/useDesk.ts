@@ -43,7 +43,7 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
   const stands = useStanding(keeper, readOnly);
   const words = useTyping(desk, keeper, me);
   const paper = useDeskPaper(desk, layout, sizes.margin);
-  const marks = useDeskMarks({ handInId: desk.handIn.id, keeper, stands, words, paper });
+  const marks = useDeskMarks({ desk, keeper, stands, words, paper });
   const notes = useDeskNotes({ keeper, paper, marks, words });
   const hand = useDeskHand({ desk, me, keeper, fixed: stands.fixed, paper, marks, notes });
   const voice = useVoice({

@@ -1,4 +1,12 @@
-import { type Focus, type HandInId, isMarginMark, type Mark, withEchoes, withSignOf } from '@jotmark/core';
+import {
+  type Desk,
+  type Focus,
+  type HandInId,
+  isMarginMark,
+  type Mark,
+  withEchoes,
+  withSignOf,
+} from '@jotmark/core';
 import { useQuery } from '@tanstack/react-query';
 import { useMemo, useRef, useState } from 'react';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
@@ -9,6 +17,7 @@ import { focusesQuery } from '../slip/Focuses.tsx';
 import { useRecorderStanding } from '../voice/useRecorder.ts';
 import { useTalkPlayed } from '../voice/useTalkPlayed.ts';
 import type { DeskPaper } from './useDeskPaper.ts';
+import { usePlacedPoints } from './usePlacedPoints.ts';
 import { useSmallest } from './useSmallest.ts';
 import type { useStanding } from './useStanding.ts';
 import type { useTyping } from './useTyping.ts';
@@ -16,7 +25,7 @@ import type { useTyping } from './useTyping.ts';
 const NO_FOCUSES: readonly Focus[] = [];
 
 interface Options {
-  readonly handInId: HandInId;
+  readonly desk: Desk;
   readonly keeper: SheetKeeper;
   readonly stands: ReturnType<typeof useStanding>;
   readonly words: ReturnType<typeof useTyping>;
@@ -24,11 +33,11 @@ interface Options {
 }
 
 /** The marks as they are shown: typed and dragged ones where they are now; and what of them is picked. */
-export function useDeskMarks({ handInId, keeper, stands, words, paper }: Options) {
+export function useDeskMarks({ desk, keeper, stands, words, paper }: Options) {
   const writes = useRef<() => boolean>(() => false);
   const [dragged, setDragged] = useState<readonly Mark[] | null>(null);
   const standing = useShownMarks(stands.sheet, words.note.draft, dragged);
-  const recording = useNoteBeingSpoken(handInId);
+  const recording = useNoteBeingSpoken(desk.handIn.id);
   const shown = useMemo(
     () =>
       recording?.isNew && !standing.some((m) => m.id === recording.note.id)
@@ -43,7 +52,9 @@ export function useDeskMarks({ handInId, keeper, stands, words, paper }: Options
   const left = useSmallest(keeper, paper);
   const picking = usePicked({ keeper, readOnly: stands.fixed, shown, flush: words.note.flush, left });
   const focuses = useQuery({ ...focusesQuery, enabled: !stands.fixed }).data ?? NO_FOCUSES;
-  const signed = (mark: Mark) => withSignOf(mark, focuses);
+  const placed = usePlacedPoints(desk, paper);
+  /** With the sign of its focus, and points with the question they belong to where that must be said. */
+  const signed = (mark: Mark) => placed(withSignOf(mark, focuses));
   const hold = { ...picking, make: (mark: Mark) => picking.make(signed(mark)) };
   const everywhere = useMemo(() => withEchoes(shown), [shown]);
   const picked = hold.marks;

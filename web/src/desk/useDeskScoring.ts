@@ -9,7 +9,7 @@ import {
   standingScores,
   tallyOf,
 } from '@jotmark/core';
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import { useStable } from '../frame/useStable.ts';
 import { putChange, standing } from '../outbox/changes.ts';
@@ -34,6 +34,7 @@ export function useDeskScoring(desk: Desk, keeper: SheetKeeper, marks: DeskMarks
     () => new Map<QuestionId, string>(desk.answers.map((a) => [a.question, a.value])),
     [desk.answers],
   );
+  const [drawing, setDrawing] = useState<QuestionId | null>(null);
   const say = useMemo(() => {
     const { most } = desk.assignment;
     return (grade: number) => formatGrade(grade, most ?? grade, desk.scoring.scoring.scale);
@@ -48,6 +49,7 @@ export function useDeskScoring(desk: Desk, keeper: SheetKeeper, marks: DeskMarks
     },
     acrossTo: (id: QuestionId) =>
       `/piles/${desk.assignment.id}/across/${id}?from=${encodeURIComponent(`/desk/${desk.copyId}`)}`,
+    onDraw: (id: QuestionId | null) => setDrawing(id),
     toNextOpen(): boolean {
       const scores = standingScores(keeper.view.sheet);
       const tally = tallyOf(site.most === null ? [] : site.asked, marks.shown, scores);
@@ -68,5 +70,5 @@ export function useDeskScoring(desk: Desk, keeper: SheetKeeper, marks: DeskMarks
       return true;
     },
   });
-  return useMemo(() => ({ site, answers, say, ...does }), [site, answers, say, does]);
+  return useMemo(() => ({ site, answers, say, drawing, ...does }), [site, answers, say, drawing, does]);
 }

@@ -1,5 +1,5 @@
 import type { Mark, QuestionId, Round, Sheet } from '@jotmark/core';
-import { memo, type Ref } from 'react';
+import { memo, type Ref, useMemo } from 'react';
 import { onDemand } from '../frame/on-demand.tsx';
 import type { SheetId } from '../outbox/device.ts';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
@@ -22,6 +22,7 @@ interface Props {
   readonly gradeRef: Ref<HTMLInputElement>;
   onSee?(id: QuestionId): void;
   acrossTo?(id: QuestionId): string;
+  onDraw?(id: QuestionId): void;
 }
 
 /** Everything that is scored of one copy: questions, rubric, and the grade they come to. */
@@ -30,6 +31,10 @@ export const ScoresPart = memo(function ScoresPart(p: Props) {
   const { tally, sum, scores } = useScored(site, sheet, p.marks);
   const { scoring, rubric, keys, midway, earlier } = site.scoring;
   const graded = site.most !== null;
+  const undrawn = useMemo(
+    () => new Set(scoring.questions.flatMap((q) => (q.region ? [] : [q.id]))),
+    [scoring.questions],
+  );
   return (
     <>
       {graded && p.round === 'final' && (
@@ -39,6 +44,8 @@ export const ScoresPart = memo(function ScoresPart(p: Props) {
           sheetId={p.sheetId}
           keys={keys}
           answers={p.answers}
+          undrawn={undrawn}
+          {...(p.onDraw && { onDraw: p.onDraw })}
           readOnly={readOnly}
           {...(p.onSee && { onSee: p.onSee })}
           {...(p.acrossTo && { acrossTo: p.acrossTo })}

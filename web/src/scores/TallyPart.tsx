@@ -32,6 +32,9 @@ interface Props {
   /** What the student typed and chose, by question. */
   readonly answers: ReadonlyMap<QuestionId, string>;
   readonly readOnly: boolean;
+  /** Questions of the pile whose place nobody has drawn yet; and the way to draw one. */
+  readonly undrawn: ReadonlySet<QuestionId>;
+  onDraw?(id: QuestionId): void;
   /** Where one question of all copies is. */
   acrossTo?(id: QuestionId): string;
   /** Shows a question where it stands. */
@@ -125,6 +128,16 @@ function Line({ p, line, onEnter }: { p: Props; line: TallyLine; onEnter(): void
           >
             <Rows3 size={15} aria-hidden="true" />
           </Link>
+        )}
+        {p.onDraw && p.undrawn.has(question.id) && !readOnly && (
+          <button
+            type="button"
+            className="text-[13px] text-action hover:underline"
+            {...tip('Draw a frame round it once; on the other copies it is found by what is printed there')}
+            onClick={() => p.onDraw?.(question.id)}
+          >
+            where?
+          </button>
         )}
         {offered !== null && (
           <button
