@@ -33,6 +33,12 @@ const FILES_TO_RUN = {
   '/usr/share/fonts/truetype/crosextra/Caladea-Regular.ttf': 'fonts-crosextra-caladea',
 };
 
+/** And what the tests make spreadsheets with that this project's code did not make. */
+const FILES_TO_TEST = {
+  ...FILES_TO_RUN,
+  '/usr/lib/libreoffice/share/registry/calc.xcd': 'libreoffice-calc-nogui',
+};
+
 export function checkNode() {
   const [major, minor] = process.versions.node.split('.').map(Number);
   const good = (major === 20 && minor >= 19) || major === 22 ? major !== 22 || minor >= 12 : major > 22;
@@ -59,7 +65,8 @@ export function installDebian(forTests) {
   const missing = Object.entries(forTests ? TO_TEST : TO_RUN)
     .filter(([program]) => !onPath(program))
     .map(([, name]) => name);
-  for (const [path, name] of Object.entries(FILES_TO_RUN)) if (!existsSync(path)) missing.push(name);
+  const files = forTests ? FILES_TO_TEST : FILES_TO_RUN;
+  for (const [path, name] of Object.entries(files)) if (!existsSync(path)) missing.push(name);
   if (missing.length === 0) return;
   const packages = [...new Set(missing)].sort();
   const line = `apt-get update && apt-get install -y --no-install-recommends ${packages.join(' ')}`;

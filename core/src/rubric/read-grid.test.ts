@@ -20,6 +20,16 @@ const good = (r: ReadGrid) => {
 const shape = (criteria: readonly DraftCriterion[]) =>
   criteria.map((c) => [c.name, c.weight, c.levels.map((l) => [l.name, l.points, l.descriptor])]);
 
+test('a column of points beside what is named in lines tells that the lines are levels', () => {
+  const cells = [
+    ['', 'Points', 'Describes'],
+    ['Begins', '1', 'A list'],
+    ['Can', '2', 'One can follow'],
+  ];
+  const read = readGrid({ cells });
+  expect(read).toMatchObject({ ok: true, understood: { criteria: 'across', points: 'line' } });
+});
+
 describe('the usual grids', () => {
   test('criteria down, levels across, points in the heads, with weights and a name above', () => {
     const r = good(

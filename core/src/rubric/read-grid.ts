@@ -150,9 +150,11 @@ function whichWay(down: Cell[][], across: Cell[][]): Understood['criteria'] {
     return heads.length > 0 && heads.every((c) => readHead(c.text).points !== null);
   };
   if (numbered(down) !== numbered(across)) return numbered(down) ? 'down' : 'across';
-  const weighted = (table: Cell[][]) =>
-    table[0]!.some((c) => WEIGHT.test(c.text) || POINTS_LINE.test(c.text));
-  if (weighted(down) !== weighted(across)) return weighted(down) ? 'down' : 'across';
+  // Weights stand beside criteria, points beside levels.
+  const heads = (table: Cell[][], what: RegExp) => table[0]!.some((c) => what.test(c.text));
+  const isDown = heads(down, WEIGHT) || heads(across, POINTS_LINE);
+  const isAcross = heads(across, WEIGHT) || heads(down, POINTS_LINE);
+  if (isDown !== isAcross) return isDown ? 'down' : 'across';
   const rising = (table: Cell[][]) =>
     table.slice(1).filter((line) => {
       const points = line.slice(1).map((c) => readCell(c.text).points);
