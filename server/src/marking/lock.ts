@@ -145,16 +145,13 @@ export function touchesGrade(change: MarkingChange): boolean {
 }
 
 /** How the work is scored must not change between a score and the grade that is computed from it: its assignment is held before the marking, as everywhere. */
-const lockScoring = (of: Marked): Statement =>
-  'handInId' in of
-    ? {
-        sql: 'SELECT a.id FROM assignment a WHERE a.id = (SELECT c.assignment_id FROM hand_in h JOIN copy c ON c.id = h.copy_id WHERE h.id = ?) LOCK IN SHARE MODE',
-        values: [of.handInId],
-      }
-    : {
-        sql: 'SELECT a.id FROM assignment a WHERE a.id = (SELECT c.assignment_id FROM copy c WHERE c.id = ?) LOCK IN SHARE MODE',
-        values: [of.copyId],
-      };
+const lockScoring = (of: Marked): Statement => {
+  const id = 'handInId' in of ? of.handInId : of.copyId;
+  return {
+    sql: 'SELECT a.id FROM assignment a WHERE a.id = (SELECT c.assignment_id FROM copy c WHERE c.id = COALESCE((SELECT h.copy_id FROM hand_in h WHERE h.id = ?), ?)) LOCK IN SHARE MODE',
+    values: [id, id],
+  };
+};
 
 const BEGUN = { copy_id: as.id<CopyId>(), number: as.int } as const;
 

@@ -14,7 +14,7 @@ import { PointsField } from '../scores/PointsField.tsx';
 import { readPoints } from '../scores/read-typed.ts';
 import { plural } from '../time/words.ts';
 import { WordsField } from '../words/WordsField.tsx';
-import type { Shown } from './AcrossView.tsx';
+import type { Shown } from './shown.ts';
 
 interface Props {
   readonly at: number;

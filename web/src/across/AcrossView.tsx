@@ -1,14 +1,4 @@
-import {
-  type Across,
-  type AcrossCopy,
-  type AnswerGroup,
-  AssignmentId,
-  byKey,
-  type CopyId,
-  formatPoints,
-  groupAnswers,
-  QuestionId,
-} from '@jotmark/core';
+import { type Across, AssignmentId, byKey, type CopyId, formatPoints, QuestionId } from '@jotmark/core';
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
@@ -26,6 +16,7 @@ import { useOutbox } from '../outbox/useSheetKeeper.ts';
 import { KeyFields } from '../scores/KeyFields.tsx';
 import { plural } from '../time/words.ts';
 import { AcrossGroup } from './AcrossGroup.tsx';
+import { groupsOf, type Shown } from './shown.ts';
 import { noteAt, tickAt, useAcross } from './useAcross.ts';
 
 /** Who comes: a teacher who marks one question of everybody, so that the same answer earns the same. Goes down the groups: points, a note, on. */
@@ -53,25 +44,6 @@ export function AcrossView() {
     );
   if (!across.data) return <Waiting what="the answers" />;
   return <Loaded key={across.data.question.id} across={across.data} />;
-}
-
-/** What is shown as one: equal answers, or one answer that nobody can compare. */
-export interface Shown {
-  readonly key: string;
-  readonly group: AnswerGroup<AcrossCopy> | null;
-  readonly copies: readonly AcrossCopy[];
-}
-
-function groupsOf(across: Across): Shown[] {
-  const typed = across.copies.filter((c) => c.value !== null);
-  const { answer } = across.question;
-  const groups = groupAnswers(typed, (c) => c.value!, answer?.kind === 'number' ? answer.unit : '');
-  return [
-    ...groups.map((group) => ({ key: `g:${group.normal}`, group, copies: group.answers })),
-    ...across.copies
-      .filter((c) => c.value === null)
-      .map((c) => ({ key: c.copyId, group: null, copies: [c] })),
-  ];
 }
 
 function Loaded({ across }: { across: Across }) {

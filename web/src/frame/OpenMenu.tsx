@@ -1,6 +1,6 @@
 import { MenuButton, MenuItem, MenuItems, Menu as Shell } from '@headlessui/react';
 import { useEffect, useRef } from 'react';
-import type { MenuProps } from './menu.tsx';
+import type { MenuProps } from './menu-entry.ts';
 import { tip } from './tip.ts';
 
 /** The menu itself. It comes because somebody pressed its button, so it comes open. */

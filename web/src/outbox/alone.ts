@@ -1,8 +1,7 @@
 import type { CopyId, HandInId } from '@jotmark/core';
-import type { SheetId } from './device.ts';
+import type { AloneId, SheetId } from './device.ts';
 
-/** The marking of a copy to which nothing came in is a sheet of its own, beside what its student writes in the copy. */
-export type AloneId = `alone:${CopyId}`;
+/** The marking of a copy to which nothing came in. */
 export const aloneSheet = (copyId: CopyId): AloneId => `alone:${copyId}`;
 
 /** The copy of such a marking; null: it is another sheet. */

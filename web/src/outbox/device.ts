@@ -9,9 +9,11 @@ import type {
   VoiceType,
 } from '@jotmark/core';
 import { type DBSchema, type IDBPDatabase, type IDBPTransaction, openDB, type StoreNames } from 'idb';
-import type { AloneId } from './alone.ts';
 import { type LaneId, type Letter, readLetter } from './letter.ts';
 import { readGestures, readKept } from './read-kept.ts';
+
+/** The marking of a copy to which nothing came in is a sheet of its own, beside what its student writes in the copy. */
+export type AloneId = `alone:${CopyId}`;
 
 /** What changes belong to: the hand-in that a teacher marks, the marking of a copy to which nothing came in, or the copy that a student fills in. */
 export type SheetId = HandInId | AloneId | CopyId;

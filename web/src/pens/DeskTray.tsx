@@ -1,7 +1,8 @@
 import { HAND_TOOLS, MOST_PENS, PEN_KEYS, type Pen, type TrayId, type Trays, trayOut } from '@jotmark/core';
 import { Settings2 } from 'lucide-react';
 import { memo, type ReactNode, useState } from 'react';
-import { Menu, type MenuEntry } from '../frame/menu.tsx';
+import { Menu } from '../frame/menu.tsx';
+import type { MenuEntry } from '../frame/menu-entry.ts';
 import { onDemand } from '../frame/on-demand.tsx';
 import { newId } from '../outbox/new-id.ts';
 import { PenButton, TrayBox } from './PenTray.tsx';

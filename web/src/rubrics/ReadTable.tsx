@@ -12,7 +12,7 @@ import { useMemo, useState } from 'react';
 import { DialogShell } from '../frame/DialogShell.tsx';
 import { newId } from '../outbox/new-id.ts';
 import { plural } from '../time/words.ts';
-import type { Tables } from './TakeTable.tsx';
+import type { Tables } from './tables.ts';
 
 const REFUSED: Readonly<Record<Extract<ReadGrid, { ok: false }>['reason'], string>> = {
   empty: 'This table is empty.',

@@ -12,7 +12,7 @@ import {
   removeCriterion,
   removeLevel,
 } from './edit-rubric.ts';
-import { pastedTable } from './TakeTable.tsx';
+import { pastedTable } from './tables.ts';
 
 interface Props {
   readonly rubric: Rubric;

@@ -1,25 +1,11 @@
-import { type GridShape, type ReplyOf, type Routes, type Rubric, readCsv } from '@jotmark/core';
+import type { GridShape, ReplyOf, Routes, Rubric } from '@jotmark/core';
 import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { addressOf, upload } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { FileInput } from '../frame/FileInput.tsx';
 import { ReadTable } from './ReadTable.tsx';
-
-export interface Tables {
-  readonly from: string;
-  readonly tables: readonly GridShape[];
-}
-
-/** So many lines of what is pasted are looked at. */
-const MOST_LINES = 400;
-
-/** A table out of the clipboard; null: what lies there is no table. */
-export function pastedTable(text: string): GridShape | null {
-  if (!/[\t\n]/.test(text.trim())) return null;
-  const { cells } = readCsv(text, MOST_LINES);
-  return cells.length > 1 && cells.some((l) => l.length > 1) ? { name: '', cells, special: [] } : null;
-}
+import { pastedTable, type Tables } from './tables.ts';
 
 /** Takes a rubric out of a file or the clipboard, after showing what was understood. */
 export function TakeTable({
