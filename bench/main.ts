@@ -10,6 +10,7 @@ import { inkFigures } from './ink.ts';
 import { manyFigures } from './many.ts';
 import { pageFigures } from './pages.ts';
 import { roomFigures } from './room.ts';
+import { scoreFigures } from './scores.ts';
 import { settingFigures } from './setting.ts';
 import { voiceFigures } from './voice.ts';
 import { wireFigures } from './wire.ts';
@@ -44,6 +45,7 @@ const parts: Record<string, () => Promise<Figure[]>> = {
   wire: () => wireFigures(running),
   words: wordFigures,
   voice: () => voiceFigures(running),
+  scores: () => scoreFigures(running),
 };
 const figures: Figure[] = [];
 for (const [name, part] of Object.entries(parts)) if (!only || only === name) figures.push(...(await part()));

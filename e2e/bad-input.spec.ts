@@ -81,16 +81,21 @@ test('impossible grades are refused with a sentence and the last good one stays'
   await openDesk(teacher, c);
   const grade = teacher.getByLabel(/^Grade/);
   await grade.fill('7.25');
+  await grade.press('Enter');
   for (const [typed, sentence] of [
-    ['-1', 'A grade cannot be below 0.'],
+    ['-1', 'It cannot be below 0.'],
     ['ten', 'That is not a number.'],
     ['7.255', 'At most two decimals.'],
     ['10.5', 'More than the 10'],
   ]) {
     await grade.fill(typed!);
+    await grade.press('Enter');
     await expect(teacher.getByRole('alert')).toContainText(`${sentence}`);
     await expect(teacher.getByRole('alert')).toContainText('7¼ stays.');
   }
+  // It stays to be seen after one has left, until it is mended or let go.
   await grade.blur();
+  await expect(grade).toHaveValue('10.5');
+  await grade.press('Escape');
   await expect(grade).toHaveValue('7¼');
 });

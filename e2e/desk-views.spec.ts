@@ -95,7 +95,7 @@ test('after a mistake one goes back to how the marking stood, and that can be un
   for (const y of [0.3, 0.35, 0.4]) await teacher.mouse.click(...(await onPage(teacher, 0.5, y)));
   await teacher.keyboard.press('g');
   await teacher.keyboard.type('7');
-  await teacher.keyboard.press('Escape');
+  await teacher.keyboard.press('Enter');
   // The mistake: all of it goes.
   await teacher.keyboard.press('Control+a');
   await teacher.keyboard.press('Delete');

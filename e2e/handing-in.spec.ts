@@ -218,6 +218,7 @@ test('a copy is taken back, improved and handed in again, until marking has begu
   const teacher = await as(c.teacher);
   await openDeskOf(teacher, title, /, Ada$/);
   await teacher.getByLabel(/^Grade/).fill('1');
+  await teacher.keyboard.press('Enter');
   await saved(teacher);
   await ada.getByRole('button', { name: 'Take back and go on working' }).click();
   await expect(ada.getByRole('alert')).toContainText('has begun to mark this copy');

@@ -1,21 +1,25 @@
 import { spawn } from 'node:child_process';
 import { readFile, writeFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
-import type { AssignmentId, CopyId } from '@jotmark/core';
+import type { AssignmentId, ChangeId, CopyId, Question, WorksheetId } from '@jotmark/core';
 import {
   addWorksheet,
   addWorksheetFile,
   type House,
+  handIn,
   newId,
   Opener,
   readWorksheet,
   setAssignment,
+  takeCopyChanges,
 } from '@jotmark/server';
 import { type Class, expect, line, testFolder } from './story.ts';
 
 export interface Lesson {
   readonly assignmentId: AssignmentId;
   readonly title: string;
+  readonly worksheetId: WorksheetId;
+  readonly questions: readonly Question[];
   /** The copy of the nth student of the class. */
   copyOf(n: number): CopyId;
 }
@@ -29,13 +33,8 @@ export async function makeLesson(house: House, c: Class, file: string): Promise<
   const opener = new Opener();
   const path = testFolder(`room-${newId(house)}.pdf`);
   await writeFile(path, await readFile(file));
-  const sheet = await addWorksheetFile(
-    house,
-    opener,
-    row,
-    [{ path, name: 'Island.pdf' }],
-    [line(0), line(1), line(2)],
-  );
+  const questions = [line(0), line(1), line(2)];
+  const sheet = await addWorksheetFile(house, opener, row, [{ path, name: 'Island.pdf' }], questions);
   opener.close();
   await expect
     .poll(async () => (await readWorksheet(house, row, sheet)).document.reading.state, { timeout: 20_000 })
@@ -54,8 +53,31 @@ export async function makeLesson(house: House, c: Class, file: string): Promise<
   return {
     assignmentId: set.id,
     title,
+    worksheetId: sheet,
+    questions,
     copyOf: (n) => set.copies.get(idOf.get(c.students[n]!) as never)! as CopyId,
   };
+}
+
+/** A student of the class types these answers and hands in, as a browser would; for stories that are about what comes after. */
+export async function answered(
+  house: House,
+  c: Class,
+  lesson: Lesson,
+  student: number,
+  values: readonly string[],
+): Promise<void> {
+  const copyId = lesson.copyOf(student);
+  const changes = values.map((value, i) => ({
+    id: newId<ChangeId>(house),
+    base: null,
+    type: 'answer' as const,
+    question: lesson.questions[i]!.id,
+    value,
+    was: '',
+  }));
+  await takeCopyChanges(house, copyId, changes);
+  await handIn(house, c.people[student]!.person, copyId, { id: newId(house), cover: '', claimedAt: null });
 }
 
 export interface OwnServer {

@@ -28,6 +28,7 @@ test('marking goes on with the network cut, survives a reload, and is sent when 
   await pen.stroke(await wave(teacher, [0.2, 0.5], [0.5, 0.5]));
   await pen.stroke(await wave(teacher, [0.2, 0.6], [0.5, 0.6]));
   await teacher.getByLabel(/^Grade/).fill('7');
+  await teacher.keyboard.press('Enter');
   await expect(teacher.getByText('Kept on this device: 3 changes')).toBeVisible();
 
   // The lid is closed and opened; the server still cannot be reached for changes.

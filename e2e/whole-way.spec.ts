@@ -52,6 +52,7 @@ test('a real copy is marked with a pen and handed back with a grade, and nobody 
 
   await teacher.keyboard.press('g');
   await teacher.keyboard.type('11');
+  await teacher.keyboard.press('Enter');
   await expect(teacher.getByRole('alert')).toContainText('More than the 10 that can be earned');
   await teacher.getByLabel(/^Grade/).fill('8,5');
   await teacher.getByLabel(/^Closing words/).fill('You read the hill well, Ada.');

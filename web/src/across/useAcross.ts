@@ -14,7 +14,7 @@ import {
   scoreOfQuestion,
 } from '@jotmark/core';
 import { type QueryKey, useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { newId } from '../outbox/new-id.ts';
 import { outbox } from '../outbox/outbox.ts';
 
@@ -28,18 +28,36 @@ interface Done {
 /** What is done to one question of many copies: each copy gets a change of its own, and one undo takes them all back. */
 export function useAcross(across: Across, key: QueryKey) {
   const client = useQueryClient();
-  const [done, setDone] = useState<readonly (readonly Done[])[]>([]);
+  const done = useRef<readonly (readonly Done[])[]>([]);
+  const [count, setCount] = useState(0);
+  const did = (some: readonly Done[]) => {
+    if (some.length) done.current = [...done.current, some];
+    setCount(done.current.length);
+  };
   const show = (copies: ReadonlyMap<CopyId, Partial<AcrossCopy>>) =>
-    client.setQueryData(
-      key,
-      (old: Across | undefined) =>
-        old && { ...old, copies: old.copies.map((c) => ({ ...c, ...copies.get(c.copyId) })) },
-    );
+    client.setQueryData(key, (old: Across | undefined) => {
+      if (!old) return old;
+      const now = old.copies.map((c) => ({ ...c, ...copies.get(c.copyId) }));
+      const scored = now.filter((c) => c.points !== null).length;
+      return {
+        ...old,
+        copies: now,
+        progress: old.progress.map((p) => (p.id === old.question.id ? { ...p, scored } : p)),
+      };
+    });
   const now = () => client.getQueryData<Across>(key)?.copies ?? across.copies;
   const open = (ids: readonly CopyId[]) => now().filter((c) => ids.includes(c.copyId) && !c.handedBack);
   const of = scoreOfQuestion(across.question.id);
 
-  async function score(ids: readonly CopyId[], points: number | null): Promise<void> {
+  /** One thing after the other, as fast as keys come: what was done last is taken back first. */
+  const last = useRef<Promise<unknown>>(Promise.resolve());
+  const inTurn = <T>(work: () => Promise<T>): Promise<T> => {
+    const now = last.current.then(work);
+    last.current = now.catch(() => {});
+    return now;
+  };
+
+  async function scoreAll(ids: readonly CopyId[], points: number | null): Promise<void> {
     const some: Done[] = [];
     const shown = new Map<CopyId, Partial<AcrossCopy>>();
     for (const c of open(ids)) {
@@ -55,11 +73,11 @@ export function useAcross(across: Across, key: QueryKey) {
       shown.set(c.copyId, { typed: points, points: points ?? pointsOnPage(c), version: change.id });
     }
     show(shown);
-    if (some.length) setDone((all) => [...all, some]);
+    did(some);
   }
 
   /** Puts a mark on each of them, at its answer. */
-  async function put(ids: readonly CopyId[], make: (copy: AcrossCopy, box: Box) => Mark): Promise<number> {
+  async function putAll(ids: readonly CopyId[], make: (copy: AcrossCopy, box: Box) => Mark): Promise<number> {
     const some: Done[] = [];
     const shown = new Map<CopyId, Partial<AcrossCopy>>();
     for (const c of open(ids)) {
@@ -72,14 +90,15 @@ export function useAcross(across: Across, key: QueryKey) {
       shown.set(c.copyId, { marks, points: c.typed ?? pointsOnPage({ ...c, marks }) });
     }
     show(shown);
-    if (some.length) setDone((all) => [...all, some]);
+    did(some);
     return some.length;
   }
 
-  async function undo(): Promise<number> {
-    const last = done.at(-1);
+  async function undoLast(): Promise<number> {
+    const last = done.current.at(-1);
     if (!last) return 0;
-    setDone(done.slice(0, -1));
+    done.current = done.current.slice(0, -1);
+    setCount(done.current.length);
     const shown = new Map<CopyId, Partial<AcrossCopy>>();
     for (const { on, copyId, change } of last) {
       const back = invertChange(change, newId<ChangeId>(), change.id);
@@ -98,7 +117,13 @@ export function useAcross(across: Across, key: QueryKey) {
     return last.length;
   }
 
-  return { score, put, undo, canUndo: done.length > 0 };
+  return {
+    score: (ids: readonly CopyId[], points: number | null) => inTurn(() => scoreAll(ids, points)),
+    put: (ids: readonly CopyId[], make: (copy: AcrossCopy, box: Box) => Mark) =>
+      inTurn(() => putAll(ids, make)),
+    undo: () => inTurn(undoLast),
+    canUndo: count > 0,
+  };
 }
 
 export type AcrossMoves = ReturnType<typeof useAcross>;

@@ -165,7 +165,7 @@ function Loaded({ sheet, keeper, again }: { sheet: ScoreSheet; keeper: SheetKeep
           <ScoreSlip
             about={aboutWords(sheet)}
             slip={shown}
-            marks={NO_MARKS}
+            marks={null}
             selected={NO_MARKS}
             state={readOnly ? 'handed-back' : 'open'}
             last={!place.next}
@@ -198,14 +198,17 @@ function Loaded({ sheet, keeper, again }: { sheet: ScoreSheet; keeper: SheetKeep
               onPick: () => {},
             }}
             {...(round === 'midway' && {
-              end: (
-                <Release
-                  sheet={sheet}
-                  saved={save === 'saved' && !words.pending}
-                  flush={words.flush}
-                  onDone={again}
-                />
-              ),
+              round: {
+                wordsName: 'Words on the way',
+                end: (
+                  <Release
+                    sheet={sheet}
+                    saved={save === 'saved' && !words.pending}
+                    flush={words.flush}
+                    onDone={again}
+                  />
+                ),
+              },
             })}
           >
             <div className="mt-4">

@@ -98,7 +98,10 @@ export function PointsField({
             drop();
             given.current = true;
             e.currentTarget.blur();
-          } else if (e.key === 'Enter' && !e.ctrlKey && !e.metaKey) {
+          } else if (e.key === 'Enter' && (e.ctrlKey || e.metaKey)) {
+            // What it does besides is the view's: a field that goes away is not left first.
+            given.current = finish();
+          } else if (e.key === 'Enter') {
             e.preventDefault();
             if (typed === null && value === null && onEmpty?.())
               return onEnter ? onEnter() : e.currentTarget.blur();

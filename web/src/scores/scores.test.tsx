@@ -74,6 +74,15 @@ describe('a grade is one change when it is finished', () => {
     expect(onValue.mock.calls.at(-1)).toEqual([null]);
   });
 
+  test('Ctrl and Enter keep it before the copy is left', () => {
+    const { onValue, field } = show();
+    field.focus();
+    fireEvent.change(field, { target: { value: '7' } });
+    fireEvent.keyDown(field, { key: 'Enter', ctrlKey: true });
+    fireEvent.blur(field);
+    expect(onValue.mock.calls).toEqual([[700]]);
+  });
+
   test('what was typed and not finished stands there again when the page is opened anew', () => {
     const { field } = show(800);
     field.focus();

@@ -10,7 +10,8 @@ import { WordsShow } from '../words/WordsShow.tsx';
 interface Props {
   readonly about: string;
   readonly slip: Sheet['slip'];
-  readonly marks: readonly Mark[];
+  /** Null: there are no pages that could have marks. */
+  readonly marks: readonly Mark[] | null;
   readonly selected: readonly Mark[];
   /** To be written on, handed back, or shown as it stood earlier: the last two are only read. */
   readonly state: 'open' | 'handed-back' | 'past';
@@ -40,7 +41,7 @@ export interface SlipMoves {
 export const ScoreSlip = memo(function ScoreSlip(p: Props) {
   const [listed, setListed] = useState(false);
   const readOnly = p.state !== 'open';
-  const notes = p.marks.filter((m) => m.kind === 'note').length;
+  const notes = p.marks?.filter((m) => m.kind === 'note').length ?? 0;
   return (
     <aside
       className={`relative ${p.size === null ? 'mx-auto w-full max-w-xl' : 'shrink-0'}`}
@@ -78,7 +79,7 @@ export const ScoreSlip = memo(function ScoreSlip(p: Props) {
             />
             {p.parts.voice}
           </div>
-          {p.marks.length > 0 && (
+          {p.marks && (
             <details
               className="mt-5 border-t border-line pt-3"
               onToggle={(e) => setListed(e.currentTarget.open)}

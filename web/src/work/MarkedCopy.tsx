@@ -181,7 +181,7 @@ export function MarkedCopy({ work, handBack }: { work: Work; handBack: HandBackS
               </Link>
             </div>
             <div className="mt-5 border-t border-line pt-4">
-              <Task work={work} />
+              <Task work={work} scored={snapshot.scored?.rubric != null} />
             </div>
           </aside>
           <MarkedPages

@@ -11,7 +11,14 @@ const RubricRead = onDemand(() => import('../scores/RubricRead.tsx').then((m) =>
 const Midway = onDemand(() => import('./Midway.tsx').then((m) => m.Midway));
 
 /** What the teacher set: date, instructions, what to look at, and the conversation about it. */
-export function Task({ work }: { work: Work }) {
+export function Task({
+  work,
+  scored = false,
+}: {
+  work: Work;
+  /** What was scored is shown beside it already. */
+  scored?: boolean;
+}) {
   const { clock } = useHere();
   const { row } = work;
   const now = Date.now();
@@ -33,9 +40,9 @@ export function Task({ work }: { work: Work }) {
           <strong>Changed {clock.moment(work.news.at, now)}:</strong> {work.news.words}
         </p>
       )}
-      {work.midway && <Midway midway={work.midway} />}
+      {work.midway && !scored && <Midway midway={work.midway} />}
       {work.instructions.content.length > 0 && <RichShow text={work.instructions} pictureAt={originalOf} />}
-      {work.rubric && (
+      {work.rubric && !scored && (
         <RubricRead
           name={work.rubric.name}
           rubric={work.rubric.rubric}
