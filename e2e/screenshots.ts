@@ -81,27 +81,11 @@ await page.getByRole('link', { name: 'Ibarra, Maite' }).click();
 await drawn();
 await everyKind();
 await shoot('desk');
-await page.setViewportSize({ width: 820, height: 1180 });
-await page.getByRole('button', { name: 'Lay out the desk' }).click();
-await page.getByRole('menuitem', { name: /^Dark table/ }).click();
-for (const key of ['Escape', 'w', 's', 'i']) await page.keyboard.press(key);
-await shoot('desk-tablet');
-await page.evaluate(() => localStorage.removeItem('jotmark.desk'));
-await page.setViewportSize({ width: 1280, height: 800 });
-await page.reload();
-await drawn();
 
-// A comment is begun: what fits of the bank stands by it.
 await page.getByRole('link', { name: 'Finding your way on Hollin Island' }).click();
 await page.getByRole('link', { name: 'Jansons, Oskars' }).click();
 await drawn();
-await page.keyboard.press('5');
 const sheet = (await page.getByRole('group', { name: /^Page 1/ }).boundingBox())!;
-await page.mouse.click(sheet.x + sheet.width * 0.52, sheet.y + sheet.height * 0.42);
-await page.keyboard.type('squares');
-await page.getByRole('list', { name: 'Phrases of your bank' }).waitFor();
-await shoot('desk-ghosts');
-await page.keyboard.press('Escape');
 
 // A page is talked through: the pen writes while one speaks.
 await page.mouse.move(sheet.x + sheet.width * 0.72, sheet.y + sheet.height * 0.3);
@@ -129,6 +113,35 @@ await film.getByRole('button', { name: 'Go to 0:14' }).click();
 await film.getByRole('button', { name: /^Play Voice note/ }).waitFor();
 await shoot('desk-film');
 
+// Scores: a rubric in the slip, by keys; how it is made; one question of everybody; evening out.
+await page.goto(running.address);
+await page.getByRole('link', { name: 'My walk along the shore', exact: true }).first().click();
+await page.getByRole('link', { name: 'Abadi-Whitlock, Noor' }).click();
+await drawn();
+await page.getByRole('heading', { name: 'Telling a walk' }).waitFor();
+for (const key of ['u', '3', 'Shift+Digit3', '2', 'Enter']) await page.keyboard.press(key);
+await page.keyboard.type('Sentences hold, your coat made me smile.');
+await page.keyboard.press('Enter');
+await shoot('slip');
+await page.goto(`${running.address}/rubrics`);
+await page.getByRole('link', { name: 'Telling a walk', exact: true }).click();
+await page.getByRole('radiogroup', { name: 'Describes the way' }).getByRole('radio').first().focus();
+for (const key of ['3', 'Shift+Digit3', '2', 'x']) await page.keyboard.press(key);
+await shoot('rubric');
+await page.goto(running.address);
+await page.getByRole('link', { name: 'Distances on the island', exact: true }).first().click();
+await page.getByRole('link', { name: 'One question across the class' }).click();
+await page.getByRole('link', { name: /^2/ }).click();
+await page.getByText('The key of question 2').waitFor();
+for (const key of ['ArrowDown', 'ArrowDown', 'ArrowRight']) await page.keyboard.press(key);
+await page.locator('canvas[data-drawn]').first().waitFor();
+await shoot('across');
+await page.getByRole('link', { name: 'Distances on the island' }).click();
+await page.getByRole('link', { name: 'Even out' }).click();
+await page.locator('[data-drawn]').first().waitFor();
+for (let i = 0; i < 8; i++) await page.keyboard.press('ArrowRight');
+await shoot('even-out');
+
 // Setting work.
 await page.goto(`${running.address}/classes`);
 await page.getByRole('link', { name: /^7K/ }).click();
@@ -151,11 +164,6 @@ await page
   .click();
 await drawn();
 for (const student of atWork) student.stop();
-await page
-  .getByRole('button', { name: /^Message at this place/ })
-  .first()
-  .click();
-await shoot('close-look');
 await page.getByRole('link', { name: 'How it came to be' }).click();
 await drawn();
 await page.getByLabel('Moment of the trail').press('Home');
@@ -166,17 +174,6 @@ await page.getByRole('link', { name: 'Questions' }).click();
 await drawn();
 await page.getByRole('button', { name: 'Choose question 2' }).click();
 await shoot('worksheet');
-await page.goto(`${running.address}/classes`);
-await page.getByRole('link', { name: /^7M/ }).click();
-await page.getByRole('link', { name: /^Register/ }).click();
-await page
-  .getByLabel(/^Names, one a line/)
-  .fill(
-    'given;family;login\nAnouk;Vandermeulen;\nJoon;Chae;\n=cmd();Stone;\nTariq;El-Masri;Tariq!\nAnouk;Vandermeulen;',
-  );
-await page.getByRole('button', { name: 'Look at what changes' }).click();
-await page.getByRole('button', { name: /^Add 1 student/ }).waitFor();
-await shoot('register');
 await page.goto(`${running.address}/bank`);
 await page.getByRole('button', { name: 'Reading maps' }).click();
 await page.getByRole('button', { name: /^Change “Along first/ }).click();
