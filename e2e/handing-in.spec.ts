@@ -43,9 +43,7 @@ async function setSheet(house: House, c: Class, path: string): Promise<string> {
     [{ path: copy, name: 'Island.pdf' }],
     [line(0), line(1)],
   );
-  await expect
-    .poll(async () => (await readWorksheet(house, row, id)).document.reading.state, { timeout: 20_000 })
-    .toBe('done');
+  await expect.poll(async () => (await readWorksheet(house, row, id)).document.reading.state).toBe('done');
   opener.close();
   const title = `Island ${newId(house).slice(0, 13)}`;
   await setAssignment(
@@ -246,7 +244,7 @@ test('what is typed and handed in without a network waits on the device and arri
   await teacher.goto('/');
   await expect(teacher.getByText('On the train.')).toHaveCount(0);
   await ada.context().setOffline(false);
-  await expect(ada.getByText('Handed in', { exact: true })).toBeVisible({ timeout: 20_000 });
+  await expect(ada.getByText('Handed in', { exact: true })).toBeVisible();
   await expect(ada.getByText(/You pressed “Hand in”/)).toBeVisible();
   await teacher.reload();
   await expect(teacher.getByText('On the train.')).toBeVisible();
@@ -276,9 +274,7 @@ test('two tabs in one copy see each other; the same answer changed in both becom
   await two.context().setOffline(false);
   const asked = one.getByText('The answer to question 2 was changed in two places.');
   const other = two.getByText('The answer to question 2 was changed in two places.');
-  await expect
-    .poll(async () => (await asked.count()) + (await other.count()), { timeout: 20_000 })
-    .toBeGreaterThan(0);
+  await expect.poll(async () => (await asked.count()) + (await other.count())).toBeGreaterThan(0);
   const who = (await other.count()) ? two : one;
   await who.getByRole('button', { name: 'Take what was done here' }).click();
   await saved(who);

@@ -36,9 +36,7 @@ export async function makeLesson(house: House, c: Class, file: string): Promise<
   const questions = [line(0), line(1), line(2)];
   const sheet = await addWorksheetFile(house, opener, row, [{ path, name: 'Island.pdf' }], questions);
   opener.close();
-  await expect
-    .poll(async () => (await readWorksheet(house, row, sheet)).document.reading.state, { timeout: 20_000 })
-    .toBe('done');
+  await expect.poll(async () => (await readWorksheet(house, row, sheet)).document.reading.state).toBe('done');
   const title = `Room ${newId(house).slice(-12)}`;
   const set = await setAssignment(
     house,

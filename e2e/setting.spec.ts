@@ -46,7 +46,7 @@ test('from an empty school to a worksheet made from a docx, filled in on a table
   await teacher.keyboard.press('Enter');
   await teacher.keyboard.type('Show how you measured.');
   await teacher.getByLabel('File for a new worksheet').setInputFiles(docx);
-  await expect(teacher.getByText('1 page,')).toBeVisible({ timeout: 30_000 });
+  await expect(teacher.getByText('1 page,')).toBeVisible();
   await expect(teacher.getByText('Draft, saved')).toBeVisible();
   await teacher.getByRole('link', { name: 'Questions' }).click();
 

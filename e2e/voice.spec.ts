@@ -27,9 +27,7 @@ const willSay = (page: Page, name: string) =>
 
 const recorderOf = (page: Page) => page.getByRole('region', { name: 'Recorder' });
 const recording = (page: Page, seconds: number) =>
-  expect(recorderOf(page).getByText(new RegExp(`Recording 0:0[${seconds}-9]`))).toBeVisible({
-    timeout: 15_000,
-  });
+  expect(recorderOf(page).getByText(new RegExp(`Recording 0:(0[${seconds}-9]|[1-5][0-9])`))).toBeVisible();
 
 /** The desk as the server has it. */
 async function deskOf(page: Page, c: Class, student = 0): Promise<Desk> {
@@ -415,7 +413,7 @@ test('no microphone, a refusal, one that is pulled out, a touch, and silence: ea
   await teacher.keyboard.press('Escape');
   await teacher.mouse.move(...(await onPage(teacher, 0.5, 0.8)));
   await teacher.keyboard.press('v');
-  await expect(recorderOf(teacher).getByText(/Recording 0:00/)).toBeVisible();
+  await expect(recorderOf(teacher).getByText(/Recording 0:/)).toBeVisible();
   await teacher.keyboard.press('v');
   await expect(teacher.getByText(/too short to say anything|Nothing was heard/)).toBeVisible();
   await expect(recorderOf(teacher)).toBeHidden();

@@ -24,6 +24,8 @@ export type Marked = { readonly handInId: HandInId } | { readonly copyId: CopyId
 
 export interface LockedMarking {
   readonly id: MarkingId;
+  /** It was begun just now: what it starts from is not computed yet for this hand-in. */
+  readonly begun: boolean;
   /** The most points; null: ungraded. */
   readonly most: number | null;
   /** It was handed back: nothing of it changes any more. */
@@ -104,6 +106,7 @@ export async function lockMarking(
   };
   const first = changes.some(touchesGrade) ? [lockScoring(of)] : [];
   let [row] = rowsOf((await tx.send(BEGIN, ...first, lock)).at(-1), LOCKED);
+  const begun = !row;
   if (!row) {
     await begin(house, tx, person, of);
     [row] = await tx.rows(lock, LOCKED);
@@ -112,6 +115,7 @@ export async function lockMarking(
   const slip = row as unknown as Readonly<Record<string, ChangeId | null>>;
   return {
     id: row.id,
+    begun,
     most: row.access[0],
     back: row.back > 0,
     midway: row.midway > 0,
@@ -160,6 +164,7 @@ async function begin(house: House, tx: Batch, person: Person, of: Marked): Promi
   const { copy_id: copyId, number } = await mayBegin(tx, person, of);
   const id = newId(house);
   await tx.send(
+    lockScoring(of),
     {
       sql: `INSERT IGNORE INTO marking (id, copy_id, hand_in_id, number, marker_id, begun_at, closing, done) VALUES (?, ?, ?, ?, ?, ?, '', 0)`,
       values: [id, copyId, 'handInId' in of ? of.handInId : null, number, person.id, new Date(house.now())],

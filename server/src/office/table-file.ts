@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import { type GridShape, readCsv } from '@jotmark/core';
-import ExcelJS from 'exceljs';
+import type { Cell } from 'exceljs';
 import { Fault } from '../fault.ts';
 import { tablesInDocx, tablesInOdf } from './xml-tables.ts';
 import { readParts } from './zip-parts.ts';
@@ -41,15 +41,20 @@ async function tablesIn(bytes: Buffer, path: string, name: string): Promise<Grid
     throw noTable(name, bytes.includes(Buffer.from('EncryptedPackage', 'utf16le')) ? 'password' : 'old');
   if (!head.startsWith('PK\x03\x04')) return csvIn(bytes, name);
   const parts = await readParts(path, name);
-  if (parts.encrypted) throw noTable(name, 'password');
   try {
-    if (parts.names.has('xl/workbook.xml')) return await sheetsIn(bytes, name);
+    if (parts.encrypted) throw noTable(name, 'password');
+    if (parts.names.has('xl/workbook.xml')) {
+      await parts.checkSizes();
+      return await sheetsIn(bytes, name);
+    }
     const document = await parts.text('word/document.xml');
     if (document !== null) return tablesInDocx(document);
     const content = await parts.text('content.xml');
     if (content !== null) return tablesInOdf(content);
   } catch (error) {
     throw error instanceof Fault ? error : noTable(name, 'broken');
+  } finally {
+    parts.close();
   }
   throw noTable(name, 'kind');
 }
@@ -74,6 +79,8 @@ function decoded(bytes: Buffer): string {
 }
 
 async function sheetsIn(bytes: Buffer, name: string): Promise<GridShape[]> {
+  // Heavy, and the process that loads it opens far more files that are no spreadsheets.
+  const { default: ExcelJS } = await import('exceljs');
   const book = new ExcelJS.Workbook();
   await book.xlsx.load(bytes as unknown as ArrayBuffer);
   return book.worksheets.map((sheet) => {
@@ -99,7 +106,7 @@ async function sheetsIn(bytes: Buffer, name: string): Promise<GridShape[]> {
   });
 }
 
-function textOf(cell: ExcelJS.Cell): string {
+function textOf(cell: Cell): string {
   try {
     return cell.text ?? '';
   } catch {

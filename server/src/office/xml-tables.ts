@@ -50,6 +50,8 @@ function plain(nodes: readonly Node[], breaks: Readonly<Record<string, string>>)
 
 /** So often an empty line or cell is repeated at most: spreadsheets say "a million times nothing". */
 const REPEATS = 500;
+/** More than any table that is taken has; what lies beyond is not unfolded. */
+const ENOUGH = 1000;
 
 /** The tables of an OpenDocument spreadsheet or text. */
 export function tablesInOdf(xml: string): GridShape[] {
@@ -57,10 +59,12 @@ export function tablesInOdf(xml: string): GridShape[] {
     const cells: string[][] = [];
     const special: GridShape['special'] = [];
     for (const line of all(childrenOf(table), 'table:table-row')) {
+      if (cells.length > ENOUGH) break;
       const own: string[] = [];
       for (const cell of childrenOf(line)) {
         const kind = nameOf(cell);
         if (kind !== 'table:table-cell' && kind !== 'table:covered-table-cell') continue;
+        if (own.length > ENOUGH) break;
         const text = kind === 'table:table-cell' ? textIn(childrenOf(cell), 'text:p', ODF_BREAKS) : '';
         const at = { column: own.length, row: cells.length };
         if (count(cell, 'table:number-columns-spanned') > 1 || count(cell, 'table:number-rows-spanned') > 1)
@@ -85,8 +89,10 @@ export function tablesInDocx(xml: string): GridShape[] {
     const cells: string[][] = [];
     const special: GridShape['special'] = [];
     for (const line of all(childrenOf(table), 'w:tr')) {
+      if (cells.length > ENOUGH) break;
       const own: string[] = [];
       for (const cell of all(childrenOf(line), 'w:tc')) {
+        if (own.length > ENOUGH) break;
         const about = childrenOf(childrenOf(cell).find((n) => nameOf(n) === 'w:tcPr') ?? {});
         const span = about.find((n) => nameOf(n) === 'w:gridSpan');
         const down = about.find((n) => nameOf(n) === 'w:vMerge');

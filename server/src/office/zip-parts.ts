@@ -17,6 +17,9 @@ export interface ZipParts {
   readonly encrypted: boolean;
   /** One of its parts as text; null: there is none of that name. Throws `no-table` when it is too large. */
   text(part: string): Promise<string | null>;
+  /** Unpacks all of it once, holding nothing: throws `no-table` where a part is larger than the directory says, before a library that believes it unpacks it. */
+  checkSizes(): Promise<void>;
+  close(): void;
 }
 
 /** What a zipped document holds. Its directory is read first: what would unpack to far too much throws `file-bomb` before anything is. */
@@ -27,6 +30,7 @@ export async function readParts(path: string, name: string): Promise<ZipParts> {
   });
   let unpacked = 0;
   let encrypted = false;
+  const broken = () => new Fault('no-table', { name, why: 'broken' });
   await new Promise<void>((resolve, reject) => {
     zip.on('entry', (entry: Entry) => {
       unpacked += entry.uncompressedSize;
@@ -37,8 +41,11 @@ export async function readParts(path: string, name: string): Promise<ZipParts> {
       zip.readEntry();
     });
     zip.once('end', resolve);
-    zip.once('error', () => reject(new Fault('no-table', { name, why: 'broken' })));
+    zip.once('error', () => reject(broken()));
     zip.readEntry();
+  }).catch((error: Error) => {
+    zip.close();
+    throw error;
   });
   const open = promisify(
     zip.openReadStream.bind(zip) as (
@@ -52,11 +59,21 @@ export async function readParts(path: string, name: string): Promise<ZipParts> {
     if (entry.uncompressedSize > MOST_TEXT) throw new Fault('no-table', { name, why: 'too-big' });
     return (await buffer(await open(entry))).toString('utf8');
   };
+  const checkSizes = async (): Promise<void> => {
+    for (const entry of entries.values())
+      try {
+        for await (const _ of await open(entry));
+      } catch {
+        throw broken();
+      }
+  };
   // OpenDocument locks its parts one by one and says so in its manifest.
   const manifest = encrypted ? null : await text('META-INF/manifest.xml').catch(() => null);
   return {
     names: new Set(entries.keys()),
     encrypted: encrypted || (manifest?.includes('encryption-data') ?? false),
     text,
+    checkSizes,
+    close: () => zip.close(),
   };
 }

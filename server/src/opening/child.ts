@@ -205,3 +205,4 @@ process.on('message', (task: Task) => {
   );
 });
 process.on('disconnect', () => process.exit(0));
+say({ kind: 'ready' });

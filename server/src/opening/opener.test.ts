@@ -54,8 +54,13 @@ describe('the process that opens files', () => {
   });
 
   test('is stopped for the processor time it takes, and the next file gets a new one', async () => {
-    const o = opener(program(`process.on('message', () => { for (;;) {} });`));
-    await expect(o.run(judge(), { ...FULL, cpuMs: 200 })).rejects.toMatchObject({ reason: 'too-slow' });
+    const o = opener(
+      program(`process.on('message', () => { for (;;) {} }); process.send({ kind: 'ready' });`),
+    );
+    await expect(o.run(judge(), { ...FULL, cpuMs: 200 })).rejects.toMatchObject({
+      reason: 'too-slow',
+      message: expect.stringContaining('processor time'),
+    });
     expect(await opener().run(judge())).toMatchObject({ judged: { pages: 3 } });
   });
 
@@ -68,6 +73,14 @@ describe('the process that opens files', () => {
     await expect(opener(hangs).run(judge(), { ...FULL, cpuMs: 60 })).rejects.toMatchObject({
       reason: 'too-slow',
     });
+  });
+
+  test('is not stopped for what starting costs, which is not the file’s', async () => {
+    const heavy = program(
+      `for (const until = Date.now() + 3000; Date.now() < until; );
+      process.on('message', () => process.send({ kind: 'done', result: 'at last' })); process.send({ kind: 'ready' });`,
+    );
+    expect(await opener(heavy).run(judge(), { ...FULL, cpuMs: 1000 })).toBe('at last');
   });
 
   test('is stopped when it grows too big', async () => {

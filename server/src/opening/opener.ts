@@ -10,9 +10,6 @@ const MOST_IDLE = 2;
 /** How often it is looked what a process has cost so far. */
 const LOOK_MS = 100;
 
-/** What starting such a process costs by itself, in milliseconds of the processor: it is not the file's. */
-const START_MS = 1500;
-
 const isSource = import.meta.url.endsWith('.ts');
 const CHILD = fileURLToPath(new URL(isSource ? './child.ts' : './child.js', import.meta.url));
 
@@ -24,6 +21,8 @@ export class Opener {
   readonly #idle: ChildProcess[] = [];
   readonly #busy = new Set<ChildProcess>();
   readonly #used = new WeakMap<ChildProcess, number>();
+  /** Those that have started: what starting costs is not the file's. */
+  readonly #ready = new WeakSet<ChildProcess>();
   readonly #program: string;
   #closed = false;
 
@@ -85,6 +84,7 @@ export class Opener {
     });
     // One that cannot be started, or is written to after its end, says so here; nobody listening would end the server.
     child.on('error', () => child.kill('SIGKILL'));
+    child.once('message', () => this.#ready.add(child));
     return child;
   }
 
@@ -109,6 +109,7 @@ export class Opener {
       const died = (how: unknown) =>
         end(() => reject(new Died(`the process that opens files ended: ${how}`)));
       const heard = (answer: Answer) => {
+        if (answer.kind === 'ready') return;
         if (answer.kind === 'progress') onProgress(answer.done, answer.total);
         else if (answer.kind === 'done') end(() => resolve(answer.result));
         else fail(answer.reason, answer.error);
@@ -120,8 +121,9 @@ export class Opener {
       );
       const scale = setInterval(async () => {
         const { cpuMs, bytes } = await costOf(child.pid);
-        before ??= this.#used.has(child) ? cpuMs : START_MS;
-        if (cpuMs - before > budget.cpuMs) fail('too-slow', `over ${budget.cpuMs} ms of processor time`);
+        if (this.#ready.has(child)) before ??= cpuMs;
+        if (before !== null && cpuMs - before > budget.cpuMs)
+          fail('too-slow', `over ${budget.cpuMs} ms of processor time`);
         else if (bytes > budget.bytes) fail('too-big', 'over the memory limit');
       }, LOOK_MS);
       child.on('message', heard);

@@ -86,6 +86,8 @@ export const Task = z.discriminatedUnion('op', [
 export type Task = z.infer<typeof Task>;
 
 export type Answer =
+  /** It has started. Sent once, before anything else. */
+  | { readonly kind: 'ready' }
   | { readonly kind: 'progress'; readonly done: number; readonly total: number }
   | { readonly kind: 'done'; readonly result: unknown }
   /** It was stopped for what it cost, or the file is broken. */

@@ -189,11 +189,18 @@ describe('files that are no rubric', () => {
       'no-table',
       'kind',
     ]);
-    expect(await why('bomb.ods', await zipped({ 'content.xml': Buffer.alloc(100 * 1024 * 1024) }))).toEqual([
-      422,
-      'file-bomb',
-      null,
-    ]);
+    const zeros = Buffer.alloc(100 * 1024 * 1024);
+    expect(await why('bomb.ods', await zipped({ 'content.xml': zeros }))).toEqual([422, 'file-bomb', null]);
+    const lying = Buffer.from(
+      await zipped({
+        'xl/workbook.xml': Buffer.from('x'),
+        'xl/sharedStrings.xml': zeros,
+      }),
+    );
+    // Its directory says that each part unpacks to ten bytes.
+    for (let at = lying.indexOf('PK\x01\x02'); at >= 0; at = lying.indexOf('PK\x01\x02', at + 4))
+      lying.writeUInt32LE(10, at + 24);
+    expect(await why('lying.xlsx', lying)).toEqual([422, 'no-table', 'broken']);
     const lines = `<w:tr><w:tc><w:p><w:r><w:t>x</w:t></w:r></w:p></w:tc></w:tr>`.repeat(100_000);
     const long = Buffer.from(`<w:document xmlns:w="w"><w:body><w:tbl>${lines}</w:tbl></w:body></w:document>`);
     expect(await why('long.docx', await zipped({ 'word/document.xml': long }))).toEqual([

@@ -359,6 +359,28 @@ describe('scored though nothing came in', () => {
     expect(await rowOf(h, copyId)).toMatchObject({ computed: 300, handInNumber: 1 });
   });
 
+  test('what was scored before a late hand-in is graded as late as soon as its marking begins, whatever is written first', async () => {
+    const h = await handedIn(running, ['ada', 'ben']);
+    const late = { counts: 'points', perDay: 100, cap: null, graceDays: 0 } as const;
+    const { rubric, first, second } = await byRubric(h, { late });
+    const copyId = h.copyOf(1);
+    await sendAlone(
+      h,
+      copyId,
+      score(scoreOfCriterion('final', first), at(rubric, 0, 3)),
+      score(scoreOfCriterion('final', second), at(rubric, 1, 3)),
+    );
+    expect(await rowOf(h, copyId)).toMatchObject({ computed: 600 });
+    const ben = await new Caller(running.address).signIn(h.students[1]!.login);
+    const { handInId } = await handInFor(ben, h.teacherCaller, copyId);
+    await running.house.db.query('UPDATE hand_in SET late_ms = ? WHERE id = ?', [36 * 3600_000, handInId]);
+    await h.teacherCaller.call('sendChanges', {
+      params: { handInId },
+      body: { changes: [closing('It came late.')] },
+    });
+    expect(await rowOf(h, copyId)).toMatchObject({ computed: 400, handInNumber: 1 });
+  });
+
   test('a midway round is released alone, without a grade, and the copy stays with its student; then the final one stands beside it', async () => {
     const h = await handedIn(running, ['ada', 'ben']);
     const { rubric, first } = await byRubric(h);
