@@ -6,11 +6,11 @@ import { correlation, howTheyWork, outliersOf, quantile, spreadOf } from './spre
 import { lineThrough, trendOf } from './trend.ts';
 import { unevenIn } from './uneven.ts';
 
-test('the same with different points is told, the larger part first; what earned nothing yet says nothing', () => {
+test('the same with different points is told, the most points first; what earned nothing yet says nothing', () => {
   const items = [
-    ['a', 100],
     ['a', 50],
     ['a', 100],
+    ['a', 50],
     ['b', 100],
     ['b', null],
   ] as const;
@@ -23,8 +23,8 @@ test('the same with different points is told, the larger part first; what earned
     [
       'a',
       [
-        { points: 100, of: [items[0], items[2]] },
-        { points: 50, of: [items[1]] },
+        { points: 100, of: [items[1]] },
+        { points: 50, of: [items[0], items[2]] },
       ],
     ],
   ]);

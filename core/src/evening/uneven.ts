@@ -26,7 +26,7 @@ export function unevenIn<T>(
       .filter(([, group]) => group.size > 1)
       .map(([k, group]) => [
         k,
-        [...group].map(([earned, of]) => ({ points: earned, of })).sort((a, b) => b.of.length - a.of.length),
+        [...group].map(([earned, of]) => ({ points: earned, of })).sort((a, b) => b.points - a.points),
       ]),
   );
 }

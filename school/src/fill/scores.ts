@@ -280,7 +280,7 @@ async function scoreOne(
       changes.push(score(s, scoreOfQuestion(question), { of: 'question', points: offered ?? strict }));
       continue;
     }
-    const stricter = Math.round((progress * 250) / 50) * 50;
+    const stricter = Math.round((progress * 350) / 50) * 50;
     marks.push({
       v: 2,
       id: newId<MarkId>(s.house),

@@ -64,7 +64,9 @@ export function Neighbours({
               onClick={() => onHere(c.row.copyId)}
             >
               <b className="min-w-0 truncate">{nameOf(c.row)}</b>
-              <span className="text-[13px] whitespace-nowrap text-soft">marked {all.indexOf(c) + 1}.</span>
+              <span className="text-[13px] whitespace-nowrap text-soft">
+                marked as no. {all.indexOf(c) + 1}
+              </span>
               <b className="ml-auto text-xl tabular">{say(c.value)}</b>
             </button>
             <div className="mt-2 h-40 overflow-hidden">

@@ -16,7 +16,7 @@ interface Props {
 }
 
 /** So much of the page round a place is shown with it, in points. */
-const ROUND = 10;
+const ROUND = 4;
 /** Of so many documents at once crops are made: the engine keeps few open. */
 const AT_ONCE = 2;
 

@@ -45,7 +45,7 @@ export const CriterionRow = memo(function CriterionRow(p: Props) {
       <div className="flex items-baseline gap-2 text-[14px]">
         <span className="min-w-0 flex-1 font-semibold">{criterion.name}</span>
         {was && <span className="text-[12px] text-soft">midway {was}</span>}
-        <span className="shrink-0 text-soft tabular">{now}</span>
+        <span className="max-w-[55%] text-right text-soft tabular">{now}</span>
       </div>
       <LevelKeys p={p} />
       {stands?.is === 'between' && !p.unfolded && <p className="text-[13px] text-soft">Between:</p>}
@@ -134,7 +134,7 @@ function LevelKeys({ p }: { p: Props }) {
       role="radiogroup"
       aria-label={criterion.name}
       aria-readonly={readOnly}
-      className="mt-1 flex items-stretch gap-0.5"
+      className={`mt-1 flex items-stretch gap-0.5 ${p.numbers ? '' : 'flex-wrap'}`}
     >
       {levels.map((level, i) => {
         const name = [levelSign(level, i, p.numbers), level.name]
@@ -152,7 +152,7 @@ function LevelKeys({ p }: { p: Props }) {
               aria-label={name}
               disabled={readOnly}
               {...tip(level.descriptor || undefined)}
-              className={`min-h-8 min-w-0 flex-1 truncate rounded px-0.5 text-[13px] font-bold tabular ${on(level.id) ? 'bg-action text-white' : 'bg-margin text-text enabled:hover:bg-action-wash'} ${side === 'right' ? 'bg-[linear-gradient(to_right,transparent_50%,var(--color-action)_50%)]' : ''} ${side === 'left' ? 'bg-[linear-gradient(to_right,var(--color-action)_50%,transparent_50%)]' : ''}`}
+              className={`min-h-8 rounded px-0.5 font-bold tabular ${p.numbers ? 'min-w-0 flex-1 truncate text-[13px]' : 'w-min grow text-[11px] leading-[1.1]'} ${on(level.id) ? 'bg-action text-white' : 'bg-margin text-text enabled:hover:bg-action-wash'} ${side === 'right' ? 'bg-[linear-gradient(to_right,transparent_50%,var(--color-action)_50%)]' : ''} ${side === 'left' ? 'bg-[linear-gradient(to_right,var(--color-action)_50%,transparent_50%)]' : ''}`}
               onClick={() => moves.stand(criterion, on(level.id) ? null : { is: 'level', level: level.id })}
             >
               <span className={side ? 'rounded bg-raised px-1' : ''}>{levelSign(level, i, p.numbers)}</span>
@@ -165,7 +165,7 @@ function LevelKeys({ p }: { p: Props }) {
                 aria-checked={between(level.id)}
                 aria-label={`between ${levelSign(level, i, p.numbers)} and ${levelSign(levels[i + 1]!, i + 1, p.numbers)}`}
                 disabled={readOnly}
-                className={`w-4 shrink-0 rounded text-[10px] ${between(level.id) ? 'bg-action text-white' : 'text-soft enabled:hover:bg-action-wash'}`}
+                className={`${p.numbers ? 'w-4' : 'w-3'} shrink-0 rounded text-[10px] ${between(level.id) ? 'bg-action text-white' : 'text-soft enabled:hover:bg-action-wash'}`}
                 onClick={() =>
                   moves.stand(criterion, between(level.id) ? null : standsAtPlace(criterion, i, true))
                 }
@@ -184,7 +184,7 @@ function LevelKeys({ p }: { p: Props }) {
         aria-label="not shown"
         disabled={readOnly}
         {...tip('Not shown: there is nothing to see it by. That is not the lowest level.')}
-        className={`ml-0.5 w-11 shrink-0 rounded text-[11px] leading-[1.05] ${stands?.is === 'not-shown' ? 'bg-action text-white' : 'text-soft enabled:hover:bg-action-wash'}`}
+        className={`ml-0.5 ${p.numbers ? 'w-11' : 'w-9'} shrink-0 rounded text-[11px] leading-[1.05] ${stands?.is === 'not-shown' ? 'bg-action text-white' : 'text-soft enabled:hover:bg-action-wash'}`}
         onClick={() => moves.stand(criterion, stands?.is === 'not-shown' ? null : { is: 'not-shown' })}
       >
         not shown
