@@ -1,5 +1,5 @@
-import type { AssignmentHead, AssignmentId, AssignmentStage } from '@jotmark/core';
-import { AssignmentTable } from '../database/entities/index.ts';
+import type { AssignmentHead, AssignmentId, AssignmentStage, CopyId } from '@jotmark/core';
+import { AssignmentTable, CopyTable } from '../database/entities/index.ts';
 import { as, col, type Db, pickOne, type RowOfPicks } from '../database/pick.ts';
 import { Fault } from '../fault.ts';
 
@@ -21,6 +21,19 @@ export function headOf(row: RowOfPicks<typeof HEAD>, ownDate: number | null = nu
     dueAt: ownDate ?? row.dueAt,
     most: row.most,
   };
+}
+
+/** The head of what a copy belongs to, with the date that holds for its student; null where there is no such copy. */
+export async function headOfCopy(db: Db, copyId: CopyId): Promise<AssignmentHead | null> {
+  const row = await pickOne(
+    db
+      .createQueryBuilder(CopyTable, 'c')
+      .innerJoin('c.assignment', 'a')
+      .innerJoin('a.class', 'k')
+      .where('c.id = :copyId', { copyId }),
+    { ...HEAD, ownDue: col('c.dueAt', as.maybe(as.moment)) },
+  );
+  return row && headOf(row, row.ownDue);
 }
 
 /** Assignments `a` with their class `k`. */

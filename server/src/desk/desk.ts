@@ -6,10 +6,10 @@ import {
   type Heard,
   seenName,
 } from '@jotmark/core';
-import { HEAD, headOf } from '../assignment/head.ts';
+import { headOfCopy } from '../assignment/head.ts';
 import { newestHandIn } from '../copy/away.ts';
-import { CopyTable, HandBackTable, MarkingTable } from '../database/entities/index.ts';
-import { as, col, type Db, pickOne } from '../database/pick.ts';
+import { HandBackTable, MarkingTable } from '../database/entities/index.ts';
+import type { Db } from '../database/pick.ts';
 import { find } from '../database/write.ts';
 import { filledIn } from '../document/filled.ts';
 import { documentsOf } from '../document/state.ts';
@@ -33,21 +33,14 @@ export async function openDesk(house: House, copyId: CopyId): Promise<Desk> {
   const [newest, students, head] = await Promise.all([
     newestHandIn(db, copyId),
     whose(db, copyId),
-    pickOne(
-      db
-        .createQueryBuilder(CopyTable, 'c')
-        .innerJoin('c.assignment', 'a')
-        .innerJoin('a.class', 'k')
-        .where('c.id = :copyId', { copyId }),
-      { ...HEAD, ownDue: col('c.dueAt', as.maybe(as.moment)) },
-    ),
+    headOfCopy(db, copyId),
   ]);
   if (!newest || !students || !head) throw new Fault('not-found');
   const { handIn, cameBack } = newest;
   const handInId: HandInId = handIn.id;
   return {
     copyId,
-    assignment: headOf(head, head.ownDue),
+    assignment: head,
     student: seenName(students),
     handIn: {
       id: handInId,

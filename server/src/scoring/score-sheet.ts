@@ -1,9 +1,9 @@
 import { type CopyId, placeOf, type ScoreSheet, seenName } from '@jotmark/core';
-import { HEAD, headOf } from '../assignment/head.ts';
+import { headOfCopy } from '../assignment/head.ts';
 import { newestHandIn } from '../copy/away.ts';
 import { sheetsOf } from '../copy/sheets.ts';
-import { CopyTable, HandBackTable, MarkingTable } from '../database/entities/index.ts';
-import { as, col, exists, pickOne } from '../database/pick.ts';
+import { HandBackTable, MarkingTable } from '../database/entities/index.ts';
+import { exists } from '../database/pick.ts';
 import { find } from '../database/write.ts';
 import { Fault } from '../fault.ts';
 import type { House } from '../house.ts';
@@ -17,14 +17,7 @@ export async function scoreSheet(house: House, copyId: CopyId): Promise<ScoreShe
   const [newest, students, head, marking, handedBack] = await Promise.all([
     newestHandIn(db, copyId),
     whose(db, copyId),
-    pickOne(
-      db
-        .createQueryBuilder(CopyTable, 'c')
-        .innerJoin('c.assignment', 'a')
-        .innerJoin('a.class', 'k')
-        .where('c.id = :copyId', { copyId }),
-      { ...HEAD, ownDue: col('c.dueAt', as.maybe(as.moment)) },
-    ),
+    headOfCopy(db, copyId),
     find(db, MarkingTable, { copyId, number: 0 }),
     exists(
       db
@@ -36,7 +29,7 @@ export async function scoreSheet(house: House, copyId: CopyId): Promise<ScoreShe
   const handInNumber = newest?.handIn.number ?? 0;
   return {
     copyId,
-    assignment: headOf(head, head.ownDue),
+    assignment: head,
     student: seenName(students),
     handInNumber,
     place: placeOf({

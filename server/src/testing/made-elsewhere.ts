@@ -3,6 +3,7 @@ import { existsSync } from 'node:fs';
 import { mkdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
+import { officeIn } from './office.ts';
 
 const run = promisify(execFile);
 
@@ -53,15 +54,7 @@ export async function makeElsewhere(folder: string): Promise<MadeElsewhere> {
   await mkdir(folder, { recursive: true });
 
   await writeFile(at('written.fodt'), flatDocument());
-  await run('soffice', [
-    `-env:UserInstallation=file://${at('profile')}`,
-    '--headless',
-    '--convert-to',
-    'pdf',
-    '--outdir',
-    folder,
-    at('written.fodt'),
-  ]);
+  await officeIn(folder)('written.fodt', 'pdf');
 
   await writeFile(
     at('printed.html'),

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
 import sharp from 'sharp';
+import { officeIn } from './office.ts';
 
 const run = promisify(execFile);
 
@@ -58,16 +59,7 @@ export async function makeOffice(folder: string): Promise<MadeOffice> {
   if (Object.values(made).every((path) => existsSync(path))) return made;
   await rm(folder, { recursive: true, force: true });
   await mkdir(folder, { recursive: true });
-  const office = (from: string, to: string) =>
-    run('soffice', [
-      `-env:UserInstallation=file://${at('profile')}`,
-      '--headless',
-      '--convert-to',
-      to,
-      '--outdir',
-      folder,
-      at(from),
-    ]);
+  const office = officeIn(folder);
   await writeFile(at('worksheet.html'), WORKSHEET);
   await office('worksheet.html', 'docx:MS Word 2007 XML');
   await rename(at('worksheet.docx'), made.docx);

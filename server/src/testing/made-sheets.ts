@@ -1,10 +1,7 @@
-import { execFile } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { mkdir, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { promisify } from 'node:util';
-
-const run = promisify(execFile);
+import { officeIn } from './office.ts';
 
 /** Rubrics as teachers have them in spreadsheets, made by LibreOffice out of what LibreOffice reads. */
 export interface MadeSheets {
@@ -83,16 +80,7 @@ export async function makeSheets(folder: string): Promise<MadeSheets> {
   if (Object.values(made).every((path) => existsSync(path))) return made;
   await rm(folder, { recursive: true, force: true });
   await mkdir(folder, { recursive: true });
-  const office = (from: string, to: string) =>
-    run('soffice', [
-      `-env:UserInstallation=file://${at('profile')}`,
-      '--headless',
-      '--convert-to',
-      to,
-      '--outdir',
-      folder,
-      at(from),
-    ]);
+  const office = officeIn(folder);
   await writeFile(at('walk rubric.fods'), DOWN);
   await office('walk rubric.fods', 'ods:calc8');
   await writeFile(at('across.fods'), ACROSS);

@@ -36,7 +36,7 @@ export const GradePart = memo(function GradePart(p: Props) {
   const over = typed !== null && sum.value !== null && sum.value !== typed;
   return (
     <div className="mt-3">
-      <div className="flex items-center gap-3 border-y border-dashed border-line-strong py-3">
+      <div className="flex items-center gap-2 border-y border-dashed border-line-strong py-3">
         <span className="font-bold whitespace-nowrap">
           Grade {!readOnly && <span className="key font-normal">g</span>}
         </span>
