@@ -28,6 +28,8 @@ const NEW = new Set([
   'heard',
   'score',
   'evening',
+  'rubric',
+  'rubric_version',
 ]);
 /** Columns of older tables that they brought. */
 const NEW_COLUMNS = new Set([
@@ -43,6 +45,7 @@ const NEW_COLUMNS = new Set([
   'computed',
   'scoring',
   'answer_keys',
+  'rubric_version_id',
 ]);
 /** So many steps back the form is that before the firm ground was laid. */
 const STEPS = 5;
@@ -64,20 +67,28 @@ async function everythingIn(db: House['db']): Promise<Map<string, string[]>> {
     }
   };
   // The old form has one marking for a hand-in and calls it by the hand-in's id: so does the way up.
-  const markings: { id: string; hand_in_id: string }[] = await db.query('SELECT id, hand_in_id FROM marking');
+  const markings: { id: string; hand_in_id: string | null }[] = await db.query(
+    'SELECT id, hand_in_id FROM marking',
+  );
   const called = new Map(markings.map((m) => [m.id, m.hand_in_id]));
+  // Nor has it a marking of what nobody handed in, or anything that came back of it.
+  const alone = new Set(markings.filter((m) => m.hand_in_id === null).map((m) => m.id));
+  const isAlone = (table: string, row: Record<string, unknown>) =>
+    alone.has(String(row.marking_id ?? row.id)) || (table === 'hand_back' && row.hand_in_id === null);
   const all = new Map<string, string[]>();
   for (const { table } of TABLES) {
     if (MADE_ANEW.has(table)) continue;
     const rows: Record<string, unknown>[] = await db.query(`SELECT * FROM \`${table}\``);
-    const texts = rows.map((row) =>
-      JSON.stringify(
-        Object.keys(row)
-          .filter((key) => !NEW_COLUMNS.has(key))
-          .sort()
-          .map((key) => [key, called.get(row[key] as string) ?? plain(row[key])]),
-      ),
-    );
+    const texts = rows
+      .filter((row) => !isAlone(table, row))
+      .map((row) =>
+        JSON.stringify(
+          Object.keys(row)
+            .filter((key) => !NEW_COLUMNS.has(key))
+            .sort()
+            .map((key) => [key, called.get(row[key] as string) ?? plain(row[key])]),
+        ),
+      );
     all.set(table, texts.sort());
   }
   return all;

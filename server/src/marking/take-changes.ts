@@ -53,7 +53,7 @@ export async function takeChanges(
     );
     const current = clashing.length ? await currentOf(tx, marking.id, clashing) : null;
     const kept = store(house, person, marking.id, accepted);
-    if (marking.begun || accepted.some(({ change }) => touchesGrade(change))) {
+    if (accepted.some(({ change }) => marking.begun || touchesGrade(change))) {
       await tx.send(...kept);
       await tx.send(...(await recomputed(tx, marking.id)), ...forgetEmpty(marking.id, seq), COMMIT);
     } else await tx.send(...kept, ...forgetEmpty(marking.id, seq), COMMIT);
