@@ -55,7 +55,7 @@ export async function takeChanges(
     const kept = store(house, person, marking.id, accepted);
     if (accepted.some(({ change }) => marking.begun || touchesGrade(change))) {
       await tx.send(...kept);
-      await tx.send(...(await recomputed(tx, marking.id)), ...forgetEmpty(marking.id, seq), COMMIT);
+      await tx.send(...(await recomputed(tx, marking.id)), COMMIT);
     } else await tx.send(...kept, ...forgetEmpty(marking.id, seq), COMMIT);
     return { seq, results, current };
   });
