@@ -74,7 +74,8 @@ async function scoredPile(running: Running): Promise<Pile> {
     (a) => addWorksheet(house, a, sheet),
   );
   const at = new Date();
-  const students = Array.from({ length: COPIES }, () => id<never>());
+  // One more, whose copy did not come in: it is scored without its pages.
+  const students = Array.from({ length: COPIES + 1 }, () => id<never>());
   await house.db.query(
     'INSERT INTO person (id, role, login, given, family, password_hash, created_at) VALUES ?',
     [students.map((s, i) => [s, 'student', s, `B${i}`, `F${s}`, 'x', at])],
@@ -83,7 +84,7 @@ async function scoredPile(running: Running): Promise<Pile> {
     students.map((s) => [classId, s, 'student']),
   ]);
   const copies = await house.db.transaction((tx) => handOut(house, tx, set.id, students));
-  const rows = [...copies.values()].map((copyId) => ({
+  const rows = [...copies.values()].slice(0, COPIES).map((copyId) => ({
     copyId,
     handIn: id<string>(),
     marking: id<string>(),
