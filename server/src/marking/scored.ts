@@ -9,6 +9,7 @@ import {
   type ScoreOf as Of,
   plainScoring,
   pointsOn,
+  type Questions,
   readMark,
   readQuestions,
   readRubric,
@@ -44,8 +45,24 @@ export interface ScoredMarking {
 }
 
 /** The driver parses what the server marks as JSON, which not all of its versions do. */
-const sheets: Reader<readonly (readonly [DocumentId, unknown])[]> = (value) =>
-  typeof value === 'string' ? JSON.parse(value) : ((value as [DocumentId, unknown][] | null) ?? []);
+const sheets: Reader<readonly (readonly [DocumentId, string])[]> = (value) =>
+  typeof value === 'string' ? JSON.parse(value) : ((value as [DocumentId, string][] | null) ?? []);
+
+/** So many different texts are remembered at the most. */
+const REMEMBERED = 1000;
+
+/** The rows of a pile say the same again and again: each text is read once. */
+function onceEach<T>(reader: Reader<T>): Reader<T> {
+  const known = new Map<unknown, T>();
+  return (text, at) => {
+    const before = known.get(text);
+    if (before !== undefined) return before;
+    if (known.size >= REMEMBERED) known.clear();
+    const value = reader(text, at);
+    known.set(text, value);
+    return value;
+  };
+}
 
 const CONTEXT = {
   id: as.id<MarkingId>(),
@@ -54,8 +71,8 @@ const CONTEXT = {
   computed: as.maybe(as.int),
   lifted: as.flag,
   most: as.maybe(as.int),
-  scoring: as.maybe(as.json(readScoring)),
-  rubric: as.maybe(as.json(readRubric)),
+  scoring: onceEach(as.maybe(as.json(readScoring))),
+  rubric: onceEach(as.maybe(as.json(readRubric))),
   late: as.count,
   sheets,
   first: as.maybe(as.id<DocumentId>()),
@@ -64,9 +81,9 @@ const CONTEXT = {
 /** Of `m` with its copy `c` and assignment `a`. */
 const CONTEXTS = `SELECT m.id, m.copy_id AS copyId, m.number, m.computed, m.lifted, a.most, a.scoring, rv.content AS rubric, h.late_ms AS late,
     IF(m.hand_in_id IS NULL,
-      (SELECT JSON_ARRAYAGG(JSON_ARRAY(w.document_id, JSON_COMPACT(w.questions)) ORDER BY s.position) FROM copy_sheet s JOIN worksheet_version w ON w.id = s.version_id WHERE s.copy_id = m.copy_id),
-      (SELECT JSON_ARRAYAGG(JSON_ARRAY(d.id, JSON_COMPACT(w.questions)) ORDER BY hd.position) FROM hand_in_document hd JOIN document d ON d.id = hd.document_id
-        JOIN worksheet_version w ON w.id = d.version_id WHERE hd.hand_in_id = m.hand_in_id)) AS sheets,
+      (SELECT JSON_ARRAYAGG(JSON_ARRAY(w.document_id, w.id) ORDER BY s.position) FROM copy_sheet s JOIN worksheet_version w ON w.id = s.version_id WHERE s.copy_id = m.copy_id),
+      (SELECT JSON_ARRAYAGG(JSON_ARRAY(d.id, d.version_id) ORDER BY hd.position) FROM hand_in_document hd JOIN document d ON d.id = hd.document_id
+        WHERE hd.hand_in_id = m.hand_in_id AND d.version_id IS NOT NULL)) AS sheets,
     (SELECT d.id FROM hand_in_document hd JOIN document d ON d.id = hd.document_id AND d.shows = 'pages' WHERE hd.hand_in_id = m.hand_in_id ORDER BY hd.position LIMIT 1) AS first
   FROM marking m JOIN copy c ON c.id = m.copy_id JOIN assignment a ON a.id = c.assignment_id LEFT JOIN rubric_version rv ON rv.id = a.rubric_version_id
     LEFT JOIN hand_in h ON h.id = m.hand_in_id`;
@@ -76,18 +93,26 @@ const MARKS = `SELECT marking_id AS id, value FROM mark WHERE marking_id IN (?) 
 const SCORES =
   'SELECT marking_id AS id, subject, value FROM score WHERE marking_id IN (?) AND value IS NOT NULL';
 
+/** A score is taken even where a worksheet's questions cannot be read: then there are none to count for. */
+function questionsAsFarAsRead(raw: unknown): { readonly ok: true; readonly value: Questions } {
+  const read = readQuestions(raw);
+  return read.ok ? read : { ok: true, value: [] };
+}
+const QUESTIONS = 'SELECT id, questions FROM worksheet_version WHERE id IN (?)';
+const questionsRow = { id: as.text, questions: as.json(questionsAsFarAsRead) } as const;
+
 const markRow = {
   id: as.id<MarkingId>(),
   value: as.json((raw) => ({ ok: true, value: readMark(raw) })),
 } as const;
 const scoreRow = {
   id: as.id<MarkingId>(),
-  subject: (v: unknown): Of => ScoreOf.parse(v),
-  value: as.json((raw) => ({ ok: true, value: ScoreShape.parse(raw) })),
+  subject: onceEach((v: unknown): Of => ScoreOf.parse(v)),
+  value: onceEach(as.json((raw) => ({ ok: true, value: ScoreShape.parse(raw) }))),
 } as const;
 
 /**
- * Markings with all that their grades are computed from, in three statements however many there are. `where` is about marking `m`, copy `c` and
+ * Markings with all that their grades are computed from, in four statements however many there are. `where` is about marking `m`, copy `c` and
  * assignment `a`.
  *
  * Raw: it is read inside the transaction that a pen waits for, and over whole piles (bench: recomputing the grades of 400 copies).
@@ -109,11 +134,13 @@ export async function scoredMarkings(
     own.set(subject, value);
     scores.set(id, own);
   }
+  const versions = [...new Set(contexts.flatMap((c) => c.sheets.map(([, version]) => version)))];
+  const rows = versions.length ? readRows(await reads(QUESTIONS, [versions]), questionsRow) : [];
+  const questionsOf = new Map(rows.map((r) => [r.id, r.questions]));
   return contexts.map((c) => {
-    const onSheets = c.sheets.flatMap(([document, questions]) => {
-      const read = readQuestions(questions);
-      return read.ok ? askedOnSheet(read.value, document) : [];
-    });
+    const onSheets = c.sheets.flatMap(([document, version]) =>
+      askedOnSheet(questionsOf.get(version) ?? [], document),
+    );
     const scoring = c.scoring ?? plainScoring(onSheets.some((q) => (q.most ?? 0) > 0));
     return {
       id: c.id,
