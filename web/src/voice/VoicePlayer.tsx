@@ -7,7 +7,7 @@ import { Wave } from './Wave.tsx';
 
 export interface PlayerProps {
   readonly recording: Recording;
-  /** What it is called: "Voice note", "What your teacher says about your work". */
+  /** What it is called: "Voice note", "Recording about your whole copy". */
   readonly label: string;
   /** For thumbs: larger, with the words open. */
   readonly large?: boolean;

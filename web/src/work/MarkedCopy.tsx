@@ -117,7 +117,7 @@ export function MarkedCopy({ work, handBack }: { work: Work; handBack: HandBackS
             )}
             {snapshot.voice && (
               <div className="mt-3">
-                <VoiceHere recording={snapshot.voice} label="What your teacher says about your work" large />
+                <VoiceHere recording={snapshot.voice} label="Recording about your whole copy" large />
               </div>
             )}
             <p className="mt-2 text-sm text-soft">
