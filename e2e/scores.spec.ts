@@ -173,12 +173,12 @@ test('a midway round is released on a copy that is still worked on, without a gr
   await teacher.goto(`/score/${c.people[0]!.copyId}`);
   await teacher.getByRole('button', { name: 'Midway' }).click();
   await press(teacher, 'u', '2', '1', '3');
-  await teacher.getByLabel('Words on the way').fill('Look up more often.');
+  await teacher.getByLabel('Midway comment').fill('Look up more often.');
   await saved(teacher);
   await teacher.getByRole('button', { name: 'Release the midway round' }).click();
   await expect(teacher.getByText(/^Released/)).toBeVisible();
   await ada.reload();
-  const midway = ada.getByRole('region', { name: 'On the way' });
+  const midway = ada.getByRole('region', { name: 'Midway' });
   await expect(midway).toContainText('Look up more often.');
   await expect(midway).toContainText('Looks up now and then.');
   await expect(midway).not.toContainText(/\d+ \/ \d+/);
@@ -196,7 +196,7 @@ test('a midway round is released on a copy that is still worked on, without a gr
   await expect(teacher.getByRole('row', { name: /handed back/ })).toBeVisible();
   await ada.reload();
   const both = ada.getByRole('region', { name: 'Rubric: A short talk' });
-  await expect(both).toContainText('on the way: 2');
+  await expect(both).toContainText('midway: 2');
   await expect(both).toContainText('Speaks freely, most of the time.');
 });
 

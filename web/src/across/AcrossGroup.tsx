@@ -197,7 +197,7 @@ function NoteFor({ count, onNote }: { count: number; onNote(words: string): void
         onSend={() => onNote(words)}
       />
       <button type="submit" className="quiet mt-1" disabled={!words.trim()}>
-        Put it there
+        Add the note
       </button>
     </form>
   );

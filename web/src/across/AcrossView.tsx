@@ -84,7 +84,7 @@ function Loaded({ across }: { across: Across }) {
   };
   const undo = async () => {
     const n = await moves.undo();
-    if (n) toast(`Taken back on ${plural(n, 'copy', 'copies')}.`);
+    if (n) toast(`Undone on ${plural(n, 'copy', 'copies')}.`);
   };
   useKeys([
     { keys: 'ArrowDown', does: () => go(at + 1) },
@@ -147,7 +147,7 @@ function Loaded({ across }: { across: Across }) {
             <span className="text-sm text-soft">
               {graded ? (most === 100 ? '1 point' : `${formatPoints(most)} points`) : 'no points'}
             </span>
-            <span className="ml-auto text-sm text-soft">answers alike stand together</span>
+            <span className="ml-auto text-sm text-soft">the same answers are grouped</span>
           </div>
           {across.copies.length === 0 && <p className="px-4 pb-6 text-soft">Nothing came in yet.</p>}
           <ul>
@@ -254,7 +254,7 @@ function Side({
             className="mt-1 text-sm text-action underline"
             onClick={() => setEditing(!editing)}
           >
-            {editing ? 'Done' : question.key ? 'Change the key' : 'Give it a key'}
+            {editing ? 'Done' : question.key ? 'Change the key' : 'Add a key'}
           </button>
         </div>
       )}
@@ -279,8 +279,8 @@ const HINTS = [
   ['↑ ↓', 'group'],
   ['0 … 9', 'points for all of it'],
   ['.', 'half a point more'],
-  ['Enter', 'what the key offers, and on'],
-  ['→', 'one by one, to choose'],
+  ['Enter', 'accept the key’s points, next group'],
+  ['→', 'show the copies one by one'],
   ['n', 'a note for all of it'],
   ['t', 'a tick on all of it'],
   ['Ctrl Z', 'undo, all of them'],

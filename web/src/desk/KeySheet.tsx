@@ -28,7 +28,7 @@ export const KEYS: readonly (readonly [keys: string, does: string])[] = [
   ['g   c', 'to the grade, to the closing words'],
   ['u', 'to what is scored next: the next open question, the rubric'],
   ['1 … 9   x', 'in the rubric: this level, not shown (Shift 3: between 3 and the next; Alt 3: all of them)'],
-  ['Enter', 'in the rubric: a word on the criterion'],
+  ['Enter', 'in the rubric: comment on the criterion'],
   ['z', 'the points in hand to the next question'],
   ['Ctrl ↵', 'marked, next copy'],
   ['n   b', 'next copy, copy before'],

@@ -80,7 +80,7 @@ export function Differently({
               ))}
               {s.across && (
                 <Link className="ml-auto text-action hover:underline" to={s.across}>
-                  look at these
+                  Compare these
                 </Link>
               )}
             </p>

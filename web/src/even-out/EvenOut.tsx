@@ -50,7 +50,7 @@ export function EvenOut() {
 
 const VIEWS = [
   ['order', 'In the order of marking'],
-  ['spread', 'How many have how much'],
+  ['spread', 'Distribution'],
   ['questions', 'By question'],
   ['criteria', 'By criterion'],
   ['second', 'Two teachers'],
@@ -200,7 +200,7 @@ function Loaded({
             <span className="key">Enter</span> open
           </span>
           <Link className="act" to={`/piles/${assignmentId}`}>
-            To the hand-back
+            Back to the pile
           </Link>
         </div>
         {marked === 0 && (

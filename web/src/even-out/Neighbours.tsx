@@ -87,7 +87,7 @@ export function Neighbours({
               )}
             </div>
             <p className="mt-2 flex text-[13px] text-soft">
-              <span className="flex-1">{isHere ? 'in hand' : compareWords(here, c, say)}</span>
+              <span className="flex-1">{isHere ? 'selected' : compareWords(here, c, say)}</span>
               <Link className="text-action hover:underline" to={addressOfCopy(c.row)}>
                 open
               </Link>
@@ -103,8 +103,8 @@ const compareWords = (here: Compared, other: Compared, say: (v: number) => strin
   other.value === here.value
     ? 'the same score'
     : other.value > here.value
-      ? `better: ${say(other.value)}`
-      : `less: ${say(other.value)}`;
+      ? `higher: ${say(other.value)}`
+      : `lower: ${say(other.value)}`;
 
 /** What the copy has besides: its first page small, and its points. */
 function Levels({ c, scores }: { c: Compared; scores: PileScores }) {

@@ -85,7 +85,7 @@ export function ReadTable({
                 setSaid({ ...said, criteria: read.understood.criteria === 'down' ? 'across' : 'down' })
               }
             >
-              It is the other way about
+              Swap criteria and levels
             </button>
             <button
               type="button"
@@ -96,7 +96,7 @@ export function ReadTable({
             </button>
           </p>
           {read.troubles.length > 0 && (
-            <ul className="mt-2 max-h-32 overflow-auto text-sm text-caution" aria-label="Cells to look at">
+            <ul className="mt-2 max-h-32 overflow-auto text-sm text-caution" aria-label="Cells to check">
               {read.troubles.map((t, i) => (
                 <li key={i}>{troubleWords(t)}</li>
               ))}
@@ -140,7 +140,7 @@ const nameOf = ({ from }: Tables): string => (from === 'the clipboard' ? '' : fr
 
 function Result({ read }: { read: Extract<ReadGrid, { ok: true }> }) {
   return (
-    <ul className="mt-3 max-h-40 overflow-auto border-t border-line text-sm" aria-label="What comes of it">
+    <ul className="mt-3 max-h-40 overflow-auto border-t border-line text-sm" aria-label="Preview">
       {read.criteria.map((c, i) => (
         <li key={i} className="border-b border-dashed border-line py-1">
           <b>{c.name}</b>

@@ -42,8 +42,8 @@ export function RubricList() {
     tell(client, 'rubricChanged', {});
     toast(
       line.putAway
-        ? `“${line.name}” is out again.`
-        : `“${line.name}” is archived. Work it hangs on keeps it.`,
+        ? `“${line.name}” is back among your rubrics.`
+        : `“${line.name}” is archived. Work that uses it keeps it.`,
     );
   };
   const all = list.data ?? [];
@@ -89,7 +89,7 @@ export function RubricList() {
                 <span className="text-sm text-soft tabular">
                   {plural(r.criteria, 'criterion', 'criteria')} ·{' '}
                   {r.most === null ? 'no points' : `${formatPoints(r.most)} points`}
-                  {r.usedIn > 0 && ` · hangs on ${plural(r.usedIn, 'assignment', 'assignments')}`}
+                  {r.usedIn > 0 && ` · used for ${plural(r.usedIn, 'assignment', 'assignments')}`}
                   {r.number > 1 && ` · version ${r.number}`} · {clock.moment(r.createdAt, Date.now())}
                 </span>
                 <span className="flex gap-3 text-sm">
@@ -108,7 +108,7 @@ export function RubricList() {
                     </a>
                   ))}
                   <button type="button" className="text-action hover:underline" onClick={() => archive(r)}>
-                    {r.putAway ? 'Take out' : 'Archive'}
+                    {r.putAway ? 'Restore' : 'Archive'}
                   </button>
                 </span>
               </li>

@@ -138,7 +138,7 @@ function Loaded({ shape }: { shape: RubricShape }) {
           </div>
           {shape.usedIn.length > 0 && (
             <p className="mt-4 text-sm text-soft">
-              Hangs on{' '}
+              Used for{' '}
               {shape.usedIn.map((u, i) => (
                 <span key={u.id}>
                   {i > 0 && ', '}
@@ -175,8 +175,8 @@ function Notices({ shape, edit }: { shape: RubricShape; edit: ReturnType<typeof 
             'assignment',
             'assignments',
           )}
-          . What you change becomes version {shape.number + 1}: what was scored keeps its own, until you take
-          the new one over there.
+          . What you change becomes version {shape.number + 1}: what was scored keeps its own, until you
+          switch the work over to the new one.
         </p>
       )}
       {edit.error && (
@@ -184,7 +184,7 @@ function Notices({ shape, edit }: { shape: RubricShape; edit: ReturnType<typeof 
           {sentenceOf(edit.error)}{' '}
           {edit.error instanceof CallFailed && edit.error.code === 'changed-elsewhere' && (
             <button type="button" className="underline" onClick={edit.takeNewest}>
-              Take the newest
+              Load the newest version
             </button>
           )}
         </p>

@@ -199,7 +199,7 @@ function Loaded({ sheet, keeper, again }: { sheet: ScoreSheet; keeper: SheetKeep
             }}
             {...(round === 'midway' && {
               round: {
-                wordsName: 'Words on the way',
+                wordsName: 'Midway comment',
                 end: (
                   <Release
                     sheet={sheet}

@@ -200,7 +200,7 @@ function CriterionWords({ p, writes, onWrites }: { p: Props; writes: boolean; on
   if (writes)
     return (
       <CriterionField
-        label={`A word on ${criterion.name}`}
+        label={`Comment on ${criterion.name}`}
         words={words}
         onWords={(said) => moves.say(criterion, said)}
         onLeave={(back) => {
@@ -233,7 +233,7 @@ function CriterionWords({ p, writes, onWrites }: { p: Props; writes: boolean; on
       className="text-[12px] text-soft opacity-60 group-focus-within:opacity-100 group-hover:opacity-100 hover:text-action"
       onClick={() => onWrites(true)}
     >
-      a word on it <span className="key">↵</span>
+      Comment <span className="key">↵</span>
     </button>
   );
 }
@@ -252,7 +252,7 @@ function CriterionField(p: {
       field={field.ref}
       label={p.label}
       className="mt-1 block w-full resize-none rounded border border-line bg-paper px-1.5 py-1 text-[13px]"
-      placeholder="A word on it …"
+      placeholder="Comment …"
       most={2000}
       value={p.words}
       onValue={p.onWords}

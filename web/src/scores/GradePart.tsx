@@ -59,7 +59,7 @@ export const GradePart = memo(function GradePart(p: Props) {
           Typed; computed it would be {say(sum.value!)}.{' '}
           {!readOnly && (
             <button type="button" className="underline" onClick={() => keeper.write('grade', null)}>
-              Take the computed one
+              Use the computed grade
             </button>
           )}
         </p>
@@ -131,7 +131,7 @@ function SumLines({ p }: { p: Props }) {
                   checked={p.lifted}
                   onChange={(e) => p.keeper.write('lifted', e.target.checked)}
                 />
-                lift it
+                Do not deduct
               </label>
             )}
           </dt>

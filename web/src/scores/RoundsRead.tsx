@@ -24,7 +24,7 @@ export function RoundsRead({
       {rounds.slice(0, -1).map((r) =>
         r.words ? (
           <div key={r.round} className="mt-1 text-sm">
-            <span className="text-soft">On the way: </span>
+            <span className="text-soft">Midway: </span>
             <WordsShow words={r.words} />
           </div>
         ) : null,
@@ -39,7 +39,7 @@ export function RoundsRead({
               <div className="flex items-baseline gap-2">
                 <h3 className="min-w-0 flex-1 font-semibold">{c.name}</h3>
                 {before?.stands && (
-                  <span className="text-sm text-soft">on the way: {standsWords(c, before, graded)}</span>
+                  <span className="text-sm text-soft">midway: {standsWords(c, before, graded)}</span>
                 )}
               </div>
               <Where criterion={c} score={score} graded={graded} />

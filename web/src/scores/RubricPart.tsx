@@ -58,7 +58,7 @@ export const RubricPart = memo(function RubricPart(p: Props) {
           aria-expanded={unfolded}
           onClick={() => setUnfolded(!unfolded)}
         >
-          {unfolded ? 'Hide what all levels say' : 'What all levels say'}
+          {unfolded ? 'Hide other levels' : 'Show all levels'}
         </button>
       </p>
       {rubric.criteria.map((criterion: Criterion, i) => (

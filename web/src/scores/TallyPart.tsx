@@ -136,14 +136,14 @@ function Line({ p, line, onEnter }: { p: Props; line: TallyLine; onEnter(): void
             {...tip('Draw a frame round it once; on the other copies it is found by what is printed there')}
             onClick={() => p.onDraw?.(question.id)}
           >
-            where?
+            Draw its place
           </button>
         )}
         {offered !== null && (
           <button
             type="button"
             className="rounded bg-action-wash px-1.5 text-[13px] text-action hover:underline"
-            aria-label={`Take ${formatPoints(offered)} for question ${question.label}, by the key`}
+            aria-label={`Accept ${formatPoints(offered)} for question ${question.label}, by the key`}
             {...tip('By the key. Enter in the empty field takes it.')}
             onClick={() => give(offered)}
           >
@@ -179,7 +179,7 @@ function Line({ p, line, onEnter }: { p: Props; line: TallyLine; onEnter(): void
             <>
               {' '}
               <button type="button" className="underline" onClick={() => give(null)}>
-                Take the page’s points
+                Use the points on the page
               </button>
             </>
           )}

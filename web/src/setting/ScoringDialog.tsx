@@ -162,7 +162,7 @@ function RubricChoice({
         <p className="mt-1 text-sm text-caution">
           There is a newer version of it.{' '}
           <button type="button" className="underline" onClick={() => onHung(newer)}>
-            Take it over
+            Use the new version
           </button>
         </p>
       )}

@@ -9,8 +9,8 @@ export function Midway({ midway }: { midway: NonNullable<Work['midway']> }) {
   const { snapshot, at } = midway;
   const { scored } = snapshot;
   return (
-    <section className="rounded-lg border border-action bg-raised p-4" aria-label="On the way">
-      <h2 className="font-bold">On the way</h2>
+    <section className="rounded-lg border border-action bg-raised p-4" aria-label="Midway">
+      <h2 className="font-bold">Midway</h2>
       <p className="text-sm text-soft">
         {snapshot.markedBy}, {clock.moment(at, Date.now())}. You can still change everything.
       </p>
