@@ -47,3 +47,26 @@ test('what is handed back holds the standing marks, the grade and the words, and
   });
   expect(Snapshot.parse(JSON.parse(JSON.stringify(snapshot)))).toEqual(snapshot);
 });
+
+test('of ungraded work no number goes back: stamps and notes lose the points they were made with', () => {
+  const change = (n: number) => testId<ChangeId>(n);
+  const earns = { ...note(1, 'Count again'), points: -50 } as Mark;
+  const stamp = {
+    ...{ v: 2, id: testId<MarkId>(2), document, page: 0, colour: 'garnet', focus: null, madeAt: 2 },
+    ...{ kind: 'stamp', x: 10, y: 20, size: 20, turn: 0, look: { of: 'sign', sign: 'tick' }, points: 100 },
+  } as Mark;
+  const sheet = applyAll(EMPTY_SHEET, [
+    { id: change(11), base: null, type: 'put', mark: earns, was: null },
+    { id: change(12), base: null, type: 'put', mark: stamp, was: null },
+  ]);
+  const back = (most: number | null) =>
+    freezeMarking(sheet, {
+      by: { most, scoring: plainScoring(false), asked: [], rubric: null, late: 0 },
+      midway: null,
+      earlier: [],
+      markedBy: 'Ms Quill',
+      turns: {},
+    }).marks;
+  expect(back(1000)).toEqual([earns, stamp]);
+  expect(back(null)).toEqual([note(1, 'Count again'), { ...stamp, points: null }]);
+});

@@ -8,6 +8,7 @@ import { DocumentId } from '../ids/id.ts';
 import { Mark, recordingOf, saysNothing } from '../marks/mark.ts';
 import { readMark } from '../marks/read-mark.ts';
 import { Round } from '../scores/score.ts';
+import { markWithoutPoints } from '../tally/asked.ts';
 import { type Reading, readVersioned } from '../versions/reading.ts';
 import { Recording } from '../voice/recording.ts';
 import { freezeScores, type RoundScores, type ScoredBy, ScoredShape } from './scored.ts';
@@ -50,7 +51,7 @@ export function withMarksRead(raw: unknown): unknown {
   return { ...raw, marks: raw.marks.map((mark) => readMark(mark)) };
 }
 
-/** Freezes a marking. Words that were never written stay behind: nobody should get a note that says nothing. */
+/** Freezes a marking; of ungraded work no number goes back. Words that were never written stay behind: nobody should get a note that says nothing. */
 export function freezeMarking(
   sheet: Sheet,
   about: {
@@ -76,7 +77,7 @@ export function freezeMarking(
   const counts = countingGrade([...about.earlier, grade], about.by.scoring.again);
   return {
     v: 1,
-    marks,
+    marks: about.by.most === null ? marks.map(markWithoutPoints) : marks,
     grade,
     ...(counts !== null && counts !== grade && { counts }),
     ...(typed !== null && sum.value !== null && sum.value !== typed && { computed: sum.value }),

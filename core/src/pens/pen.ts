@@ -38,6 +38,9 @@ export const Pen = z.discriminatedUnion('tool', [
 ]);
 export type Pen = z.infer<typeof Pen>;
 export type Tool = Pen['tool'];
+
+/** The same pen for work that is not graded: its stamp earns nothing. */
+export const penWithoutPoints = (pen: Pen): Pen => (pen.tool === 'stamp' ? { ...pen, points: null } : pen);
 /** A pen that leaves a mark. */
 export type MarkingPen = Exclude<Pen, { tool: 'eraser' | 'hand' | 'lasso' }>;
 export const isMarkingPen = (pen: Pen): pen is MarkingPen => 'colour' in pen;

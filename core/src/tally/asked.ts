@@ -83,6 +83,14 @@ export function pointsOn(mark: Mark): number | null {
   return mark.kind === 'note' ? (mark.points ?? null) : null;
 }
 
+/** The same mark for work that is not graded: no number stands on it. */
+export function markWithoutPoints(mark: Mark): Mark {
+  if (mark.kind === 'stamp') return { ...mark, points: null };
+  if (mark.kind !== 'note') return mark;
+  const { points: _, ...bare } = mark;
+  return bare;
+}
+
 /** Marks stand beside what they are about: along the line this much of a distance counts. */
 const ALONG = 0.2;
 /** So far from its region, in points, a mark still counts for a question. */

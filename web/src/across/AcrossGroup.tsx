@@ -96,10 +96,10 @@ export const AcrossGroup = memo(function AcrossGroup(p: Props) {
             <span className="font-semibold">{plural(some, 'chosen copy', 'chosen copies')} only</span>
           )}
           <button type="button" className="text-action hover:underline" onClick={does.write}>
-            A note for {some ? 'them' : 'all of it'} <span className="key">n</span>
+            A note for {some ? 'them' : 'the group'} <span className="key">n</span>
           </button>
           <button type="button" className="text-action hover:underline" onClick={does.tick}>
-            A tick on {some ? 'them' : 'all of it'} <span className="key">t</span>
+            A tick on {some ? 'them' : 'the group'} <span className="key">t</span>
           </button>
         </p>
       )}
@@ -119,7 +119,7 @@ const WORDS: Readonly<Record<ByKey['verdict'], string>> = {
   right: 'as the key says',
   part: 'some of it, by the key',
   'other-unit': 'the number is right, the unit is not',
-  wrong: 'not by the key: you decide',
+  wrong: 'does not match the key',
   empty: 'nothing written',
 };
 
@@ -148,7 +148,7 @@ function Points({ p }: { p: Props }) {
   const steps =
     most % 100 === 0 && most / 100 < BUTTONS ? Array.from({ length: most / 100 + 1 }, (_, i) => i * 100) : [];
   return (
-    <div className="flex items-center gap-1" role="group" aria-label="Points for all of it">
+    <div className="flex items-center gap-1" role="group" aria-label="Points for the group">
       {steps.map((step) => (
         <button
           key={step}

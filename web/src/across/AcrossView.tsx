@@ -277,12 +277,12 @@ function Side({
 
 const HINTS = [
   ['↑ ↓', 'group'],
-  ['0 … 9', 'points for all of it'],
+  ['0 … 9', 'points for the group'],
   ['.', 'half a point more'],
   ['Enter', 'accept the key’s points, next group'],
   ['→', 'show the copies one by one'],
-  ['n', 'a note for all of it'],
-  ['t', 'a tick on all of it'],
+  ['n', 'a note for the group'],
+  ['t', 'a tick on the group'],
   ['Ctrl Z', 'undo, all of them'],
 ] as const;
 

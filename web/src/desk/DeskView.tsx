@@ -45,7 +45,8 @@ export function DeskView({ desk, keeper }: { desk: Desk; keeper: SheetKeeper }) 
     [heard, handedBack, onTalk, writes],
   );
   const speak = d.voice.does.onNote;
-  const notes = useMemo(() => ({ ...d.notes, speak }), [d.notes, speak]);
+  const graded = d.desk.assignment.most !== null;
+  const notes = useMemo(() => ({ ...d.notes, speak, graded }), [d.notes, speak, graded]);
   return (
     <>
       <DeskBar

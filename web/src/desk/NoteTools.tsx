@@ -10,6 +10,8 @@ export const NotesHere = createContext<NotesAtDesk | null>(null);
 
 /** What is done with notes, and how one is spoken. */
 interface NotesAtDesk extends DeskNotes {
+  /** Whether a note can earn points here. */
+  readonly graded: boolean;
   speak(note: NoteMark, clip: boolean): void;
 }
 
@@ -33,15 +35,17 @@ function ToolsOfNote({ note, notes }: { note: NoteMark; notes: NotesAtDesk }) {
   const places = placesOf(note);
   return (
     <div className="flex flex-wrap items-center gap-x-1 gap-y-0.5 pb-0.5">
-      <SignedPoints
-        label="Points"
-        className="w-14 rounded border border-line bg-paper px-1"
-        value={note.points ?? null}
-        onChange={(points) => {
-          const { points: _, ...bare } = note;
-          does.onRemake(note, points === null ? bare : { ...bare, points });
-        }}
-      />
+      {notes.graded && (
+        <SignedPoints
+          label="Points"
+          className="w-14 rounded border border-line bg-paper px-1"
+          value={note.points ?? null}
+          onChange={(points) => {
+            const { points: _, ...bare } = note;
+            does.onRemake(note, points === null ? bare : { ...bare, points });
+          }}
+        />
+      )}
       {able && (
         <button
           type="button"

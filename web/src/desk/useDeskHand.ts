@@ -44,7 +44,7 @@ export function useDeskHand({ desk, me, keeper, fixed, paper, marks, notes }: Op
   const { pages, texts, zoom, scroller, ready } = paper;
   const { hold, byPage, picked } = marks;
   const readOnly = desk.handedBack;
-  const trays = useTrays();
+  const trays = useTrays(desk.assignment.most !== null);
   const own: Pen = fixed || !trays ? READING : trays.pen;
   // While places are added or a phrase was tapped, the hand holds the pen for that.
   const [lent, lend] = useState<Pen | null>(null);

@@ -45,8 +45,8 @@ interface Options {
 /** How far a remark stands from the words it is about, in points. */
 const INK_AWAY = 8;
 
-/** A note as its phrase has it: its focus with the colour and sign of that, its points, its own ink before that of its focus. */
-const likePhrase = (phrase: Phrase, focuses: readonly Focus[]) => {
+/** A note as its phrase has it: its focus with the colour and sign of that, its points where work is graded, its own ink before that of its focus. */
+const likePhrase = (phrase: Phrase, focuses: readonly Focus[], graded: boolean) => {
   const focus = focuses.find((f) => f.name === phrase.focus);
   return ({ sign: _, ...note }: NoteMark): NoteMark =>
     withSignOf(
@@ -54,7 +54,7 @@ const likePhrase = (phrase: Phrase, focuses: readonly Focus[]) => {
         ...note,
         focus: phrase.focus ?? note.focus,
         colour: phrase.colour ?? focus?.colour ?? note.colour,
-        ...(phrase.points !== null && { points: phrase.points }),
+        ...(graded && phrase.points !== null && { points: phrase.points }),
       },
       focuses,
     );
@@ -68,6 +68,7 @@ export function useDeskPhrases({ desk, focuses, pen, put, putInk, onLike }: Opti
     () => new Map(desk.asked.flatMap((a) => [...numberQuestions(a.questions)])),
     [desk.asked],
   );
+  const graded = desk.assignment.most !== null;
   const does = useStable({
     questionOf: (note: MarginMark) => {
       const asked = desk.asked.find((a) => a.document === note.document);
@@ -75,7 +76,8 @@ export function useDeskPhrases({ desk, focuses, pen, put, putInk, onLike }: Opti
       return question ? { id: question.id, number: numbers.get(question.id) ?? '' } : null;
     },
     onTaken: (note: MarginMark, phrase: Phrase) => {
-      if (phrase.focus || phrase.colour || phrase.points !== null) onLike(note, likePhrase(phrase, focuses));
+      if (phrase.focus || phrase.colour || phrase.points !== null)
+        onLike(note, likePhrase(phrase, focuses, graded));
     },
     /** Puts a remark in the teacher's hand beside what the note is about. */
     onInk: (note: MarginMark, phrase: Phrase) => {
@@ -105,7 +107,7 @@ export function useDeskPhrases({ desk, focuses, pen, put, putInk, onLike }: Opti
         words: quoted(note),
         question: question?.number ?? null,
       });
-      put({ ...likePhrase(phrase, focuses)(note), words }, openBlank(words) !== null);
+      put({ ...likePhrase(phrase, focuses, graded)(note), words }, openBlank(words) !== null);
       bank.used(phrase.id, desk.handIn.id, { markId: note.id, questionId: question?.id ?? null });
     },
   });

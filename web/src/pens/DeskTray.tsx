@@ -31,7 +31,7 @@ export const DeskTray = memo(function DeskTray({
     <>
       <TrayBox>
         <TrayPens
-          pens={tray.pens.map((pen, i) => ({ key: PEN_KEYS[i]!, pen }))}
+          pens={tray.pens.map((pen, i) => ({ key: PEN_KEYS[i]!, pen, ungraded: !hand.graded }))}
           taken={hand.taken}
           onTake={hand.take}
           onOrder={putPens}

@@ -6,6 +6,8 @@ import { MarkItMakes } from '../look/pen-mark.tsx';
 export interface PenAtKey {
   readonly key: string;
   readonly pen: Pen;
+  /** Where work is not graded a stamp says no points. */
+  readonly ungraded?: boolean;
 }
 
 interface Props {
@@ -48,7 +50,13 @@ export interface ButtonProps {
 }
 
 /** One pen to take. */
-export function PenButton({ at: { key, pen }, taken, sorting = {}, onTake, onChange }: ButtonProps) {
+export function PenButton({
+  at: { key, pen, ungraded },
+  taken,
+  sorting = {},
+  onTake,
+  onChange,
+}: ButtonProps) {
   return (
     <button
       {...sorting}
@@ -68,7 +76,7 @@ export function PenButton({ at: { key, pen }, taken, sorting = {}, onTake, onCha
       </span>
       <span className="max-w-full truncate text-[12px] leading-tight whitespace-nowrap">
         {pen.name}
-        {pen.tool === 'stamp' && pen.points !== null && ` ${formatPoints(pen.points)}`}
+        {pen.tool === 'stamp' && pen.points !== null && !ungraded && ` ${formatPoints(pen.points)}`}
       </span>
     </button>
   );

@@ -1,4 +1,4 @@
-import { HAND_TOOLS, PEN_KEYS, type Pen, type Trays, trayOut } from '@jotmark/core';
+import { HAND_TOOLS, PEN_KEYS, type Pen, penWithoutPoints, type Trays, trayOut } from '@jotmark/core';
 import { queryOptions, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useState } from 'react';
 import { toast } from 'sonner';
@@ -23,6 +23,8 @@ function penOf(trays: Trays, key: string): Pen | null {
 }
 
 export interface TraysInHand {
+  /** Whether stamps earn points here. */
+  readonly graded: boolean;
   readonly trays: Trays;
   /** The key of what was taken. */
   readonly taken: string;
@@ -37,8 +39,8 @@ export interface TraysInHand {
   keep(trays: Trays): void;
 }
 
-/** The teacher's trays, kept with the teacher, and what was taken from them in this tab. Null until they are there. */
-export function useTrays(): TraysInHand | null {
+/** The teacher's trays, kept with the teacher, and what was taken from them in this tab. Null until they are there. Where work is not graded, pens leave no points. */
+export function useTrays(graded: boolean): TraysInHand | null {
   const client = useQueryClient();
   const { data: trays } = useQuery(traysQuery);
   const [taken, setTaken] = useState(() => sessionStorage.getItem(TAKEN) ?? '1');
@@ -64,11 +66,16 @@ export function useTrays(): TraysInHand | null {
     [client],
   );
   if (!trays) return null;
+  const penAt = (key: string): Pen | null => {
+    const pen = penOf(trays, key);
+    return pen && !graded ? penWithoutPoints(pen) : pen;
+  };
   return {
+    graded,
     trays,
     taken,
-    pen: penOf(trays, taken) ?? HAND.pen,
-    penAt: (key) => penOf(trays, key),
+    pen: penAt(taken) ?? HAND.pen,
+    penAt,
     take,
     lend(key) {
       if (key === taken || !penOf(trays, key)) return;

@@ -199,7 +199,7 @@ function sourceOf({ typed, marks, points }: TallyLine): string {
 const VERDICTS: Readonly<Record<Exclude<ByKey['verdict'], 'right'>, string>> = {
   part: 'some of it, by the key',
   'other-unit': 'the number is right, the unit is not',
-  wrong: 'not by the key: you decide',
+  wrong: 'does not match the key',
   empty: 'nothing was written',
 };
 

@@ -105,6 +105,26 @@ describe('beside the slip', () => {
     expect(take).toHaveBeenCalledWith('0');
   });
 
+  test('where work is not graded no pen says points', () => {
+    const { pens } = starterTrays(() => 'x' as TrayId).trays.find((t) =>
+      t.pens.some((p) => p.name === 'right'),
+    )!;
+    const words = (ungraded: boolean) => {
+      const { container, unmount } = render(
+        <PenTray
+          pens={pens.map((pen, i) => ({ key: PEN_KEYS[i]!, pen, ungraded }))}
+          taken="1"
+          onTake={() => {}}
+        />,
+      );
+      const text = container.textContent;
+      unmount();
+      return text;
+    };
+    expect(words(false)).toContain('right 1');
+    expect(words(true)).not.toMatch(/right 1|half ½|wrong 0/);
+  });
+
   test('a pen goes elsewhere with Alt and an arrow', () => {
     const order = vi.fn();
     const { pens } = starterTrays(() => 'x' as TrayId).trays[1]!;
