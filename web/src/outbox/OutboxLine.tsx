@@ -28,9 +28,11 @@ export function OutboxLine() {
   useEffect(() => {
     window.addEventListener('online', outbox.retryNow);
     window.addEventListener('pagehide', outbox.leave);
+    window.addEventListener('storage', outbox.heir);
     return () => {
       window.removeEventListener('online', outbox.retryNow);
       window.removeEventListener('pagehide', outbox.leave);
+      window.removeEventListener('storage', outbox.heir);
     };
   }, []);
   return null;

@@ -3,7 +3,8 @@ import { type LaneId, type Letter, readLetter } from './letter.ts';
 /** More is never on its way to the browser's own database at once. */
 const MOST = 200;
 
-const placeOf = (personId: string, lane: LaneId) => `jotmark.last.${personId}.${lane}`;
+const placesOf = (personId: string) => `jotmark.last.${personId}.`;
+const placeOf = (personId: string, lane: LaneId) => `${placesOf(personId)}${lane}`;
 
 /**
  * What a tab that is being closed had not yet written to the browser's own database: that takes a moment, and a closing tab has none. This
@@ -29,9 +30,21 @@ export function lastWords(personId: string, lane: LaneId): Letter[] {
   }
 }
 
-/** Whether something was just left for this lane by another tab. */
-export const isLastWords = (event: StorageEvent, personId: string, lane: LaneId): boolean =>
-  event.key === placeOf(personId, lane) && event.newValue !== null;
+/** The lanes of this person in which a tab left something: the browser's own database may know nothing of them. */
+export function lanesLeft(personId: string): LaneId[] {
+  try {
+    return Object.keys(localStorage).flatMap((key) => laneAt(key, personId) ?? []);
+  } catch {
+    return [];
+  }
+}
+
+/** The lane for which another tab just left something; null: it is about something else. */
+export const laneJustLeft = (event: StorageEvent, personId: string): LaneId | null =>
+  event.newValue === null ? null : laneAt(event.key, personId);
+
+const laneAt = (key: string | null, personId: string): LaneId | null =>
+  key?.startsWith(placesOf(personId)) ? (key.slice(placesOf(personId).length) as LaneId) : null;
 
 export function forgetLastWords(personId: string, lane: LaneId): void {
   try {

@@ -15,6 +15,7 @@ import { beforeEach, describe, expect, test } from 'vitest';
 import { CallFailed } from '../api/call.ts';
 import { type Clash, Device } from './device.ts';
 import { Lane } from './lane.ts';
+import { leaveLastWords } from './last-words.ts';
 import { type Letter, nextBatch, wordsLane } from './letter.ts';
 import { looseLane } from './loose-lane.ts';
 import { outbox } from './outbox.ts';
@@ -239,6 +240,25 @@ describe('the outbox of a tab', () => {
     await outbox.begin(p, false);
     await outbox.lane(handInId).written();
     expect(outbox.waitingIn(handInId)).toHaveLength(2);
+    outbox.end();
+  });
+
+  test('what a tab left in haste is taken up by the next one, though the browser’s database never heard of it, and by one that is open', async () => {
+    const p = id<PersonId>();
+    const [mine, copyBeside] = [grade(1), id<CopyId>()];
+    leaveLastWords(p, handInId, [mine]);
+    leaveLastWords(id<PersonId>(), copyBeside, [grade(2)]);
+    await outbox.begin(p, false);
+    await outbox.lane(handInId).written();
+    expect(outbox.waitingIn(handInId)).toEqual([mine]);
+    expect(outbox.standing.waiting).toBe(1);
+
+    const late = grade(3);
+    leaveLastWords(p, copyBeside, [late]);
+    const [key] = Object.keys(localStorage).filter((k) => k.endsWith(copyBeside) && k.includes(p));
+    outbox.heir(new StorageEvent('storage', { key: key!, newValue: localStorage.getItem(key!) }));
+    await outbox.lane(copyBeside).written();
+    expect(outbox.waitingIn(copyBeside)).toEqual([late]);
     outbox.end();
   });
 });

@@ -21,7 +21,7 @@ import { putChange } from './changes.ts';
 import { Device, type KeptBytes, type SheetId } from './device.ts';
 import { BytesToSend } from './kept-bytes.ts';
 import { isRefusal, type Lane, type SaveState } from './lane.ts';
-import { isLastWords } from './last-words.ts';
+import { laneJustLeft, lanesLeft } from './last-words.ts';
 import {
   BANK_LANE,
   type BankLetter,
@@ -113,9 +113,10 @@ export class Outbox {
     if (this.#person?.id !== id) this.end();
     this.#person = { id, student };
     const device = await this.device();
-    const lanes = (await device?.waiting(id).catch(() => [])) ?? [];
+    const kept = (await device?.waiting(id).catch(() => [])) ?? [];
     if (this.#person?.id !== id) return;
-    for (const lane of lanes) if (!this.#keepers.has(lane as SheetId)) this.lane(lane);
+    for (const lane of new Set([...kept, ...lanesLeft(id)]))
+      if (!this.#keepers.has(lane as SheetId)) this.lane(lane);
   }
 
   /** Nobody is signed in: nothing more is sent, all stays on this device. */
@@ -141,6 +142,15 @@ export class Outbox {
   readonly leave = (): void => {
     for (const lane of this.#lanes.values()) lane.leave();
     for (const { keeper } of this.#keepers.values()) keeper.leave();
+  };
+
+  /** Another tab was closed in haste: what it left is taken over by this one. */
+  readonly heir = (event: StorageEvent): void => {
+    const lane = this.#person && laneJustLeft(event, this.#person.id);
+    // Before the device is open, whoever opens the lane finds it there.
+    if (!lane || this.#device === undefined) return;
+    const open = this.#keepers.get(lane as SheetId)?.keeper;
+    (open ?? this.lane(lane)).takeOver();
   };
 
   /** The keeper of a sheet in this tab; made when it is asked for the first time. The device must be open. */
@@ -201,14 +211,10 @@ export class Outbox {
     const ask = () => document.visibilityState === 'visible' && keeper.catchUp();
     const clock = setInterval(ask, ASK_MS);
     window.addEventListener('focus', ask);
-    const personId = this.#person!.id;
-    const left = (e: StorageEvent) => isLastWords(e, personId, sheetId) && keeper.takeOver();
-    window.addEventListener('storage', left);
     return () => {
       others.close();
       clearInterval(clock);
       window.removeEventListener('focus', ask);
-      window.removeEventListener('storage', left);
     };
   }
 
