@@ -21,9 +21,9 @@ export default defineConfig({
   test: {
     projects: [
       project('core'),
-      project('server', { globalSetup: ['scripts/test-database.mjs'], fileParallelism: false }),
+      project('server', { globalSetup: ['scripts/test-database.mjs'],}),
       project('school', { globalSetup: ['scripts/test-database.mjs'] }),
-      project('web', { environment: 'jsdom', testTimeout: 15_000 }, [addresses]),
+      project('web', { environment: 'jsdom' }, [addresses]),
     ],
   },
 });

@@ -12,6 +12,8 @@ import { JobRunner } from './jobs/runner.ts';
 import { Hub } from './live/hub.ts';
 import { SeqLine } from './live/seq-line.ts';
 import { markingNumbers } from './marking/state.ts';
+import { tellByTheClock } from './news/due.ts';
+import { newsNumbers } from './news/read.ts';
 import { Opener } from './opening/opener.ts';
 import type { Settings } from './settings.ts';
 import { makeKinds } from './tasks/kinds.ts';
@@ -40,7 +42,8 @@ export async function serve(
   const hub = new Hub(house);
   const deskLine = new SeqLine(house, 'seq', (ids) => markingNumbers(db.manager, ids));
   const bankLine = new SeqLine(house, 'bank', (ids) => bankNumbers(db.manager, ids));
-  const app = makeApp({ house, hub, deskLine, bankLine, opener, nudge: () => runner.nudge() });
+  const newsLine = new SeqLine(house, 'news', (ids) => newsNumbers(db.manager, ids));
+  const app = makeApp({ house, hub, deskLine, bankLine, newsLine, opener, nudge: () => runner.nudge() });
   const server = createServer(app);
   // An upload of 50 MB on a slow line takes its time; headers do not.
   server.requestTimeout = 15 * 60_000;
@@ -55,6 +58,7 @@ export async function serve(
     await db.destroy();
     throw error;
   }
+  const byTheClock = everyMinute(house, () => tellByTheClock(house));
   const { port } = server.address() as AddressInfo;
   return {
     house,
@@ -65,6 +69,8 @@ export async function serve(
       hub.close();
       deskLine.close();
       bankLine.close();
+      newsLine.close();
+      byTheClock.stop();
       server.closeIdleConnections();
       const closed = new Promise((resolve) => server.close(resolve));
       setTimeout(() => server.closeAllConnections(), 2000).unref();
@@ -76,6 +82,18 @@ export async function serve(
       await db.destroy();
     },
   };
+}
+
+const MINUTE = 60_000;
+
+/** What comes by the clock is looked for as long as this server works on jobs. */
+function everyMinute(house: House, work: () => Promise<void>): { stop(): void } {
+  if (house.settings.workers === 0) return { stop: () => {} };
+  const clock = setInterval(
+    () => work().catch((error) => house.log.warn({ err: error }, 'news by the clock could not be told')),
+    MINUTE,
+  );
+  return { stop: () => clearInterval(clock) };
 }
 
 function listen(server: Server, settings: Settings): Promise<void> {

@@ -49,6 +49,9 @@ export const ErrorCode = z.enum([
   'too-many-rubrics',
   'no-table',
   'nothing-scored',
+  'went-back',
+  'nothing-to-recall',
+  'not-your-message',
   'unexpected',
 ]);
 export type ErrorCode = z.infer<typeof ErrorCode>;
@@ -107,6 +110,9 @@ export const STATUS_OF: Readonly<Record<ErrorCode, number>> = {
   'too-many-rubrics': 409,
   'no-table': 422,
   'nothing-scored': 409,
+  'went-back': 409,
+  'nothing-to-recall': 409,
+  'not-your-message': 403,
   unexpected: 500,
 };
 

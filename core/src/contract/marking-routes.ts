@@ -35,18 +35,6 @@ export const markingRoutes = {
     params: z.object({ assignmentId: AssignmentId }),
     reply: Pile,
   }),
-  handBack: route(
-    'POST',
-    '/api/piles/:assignmentId/hand-back',
-    'teacher',
-    'Hand marked copies back, all at once',
-    {
-      params: z.object({ assignmentId: AssignmentId }),
-      body: z.object({ copyIds: listOf(CopyId, 1000, 1) }),
-      limit: IDS,
-      reply: z.object({ handedBack: z.array(CopyId), kept: z.array(CopyId) }),
-    },
-  ),
   setBlind: route(
     'POST',
     '/api/piles/:assignmentId/blind',

@@ -30,8 +30,8 @@ export const MessagePlace = z
   .refine((place) => !place.instead || place.quote, 'words to change');
 export type MessagePlace = z.infer<typeof MessagePlace>;
 
-/** What somebody did with what was said at a place: a student with a suggestion or a note, a teacher who opens it again. */
-export const MessageAct = z.enum(['accepted', 'declined', 'sorted', 'reopened']);
+/** What somebody did with what was said at a place: a student with a suggestion or a note, a teacher who opens it again; or a student's answer to the question to think about. */
+export const MessageAct = z.enum(['accepted', 'declined', 'sorted', 'reopened', 'reflected']);
 export type MessageAct = z.infer<typeof MessageAct>;
 
 /** One word of the conversation on a copy. */
@@ -48,8 +48,12 @@ export const Message = z.object({
   /** Null: it only says something. */
   act: MessageAct.nullable(),
   unread: z.boolean(),
-  /** Of one's own: somebody it is for has read it. */
-  seen: z.boolean(),
+  /** Of one's own: when somebody it is for had read it; null: nobody has. */
+  seenAt: Moment.nullable(),
+  /** Its author changed its words since. */
+  edited: z.boolean(),
+  /** Its author withdrew it after it was read: its words are gone. */
+  withdrawn: z.boolean(),
 });
 export type Message = z.infer<typeof Message>;
 export const MESSAGE_LIMIT = 4000;

@@ -1,9 +1,11 @@
 import type * as z from 'zod';
+import { backRoutes } from './back-routes.ts';
 import { bankRoutes } from './bank-routes.ts';
 import { classRoutes } from './class-routes.ts';
 import { deskRoutes } from './desk-routes.ts';
 import { jobRoutes } from './job-routes.ts';
 import { markingRoutes } from './marking-routes.ts';
+import { newsRoutes } from './news-routes.ts';
 import { roomRoutes } from './room-routes.ts';
 import type { Route } from './route.ts';
 import { scoreRoutes } from './score-routes.ts';
@@ -25,6 +27,8 @@ export const routes = {
   ...bankRoutes,
   ...voiceRoutes,
   ...scoreRoutes,
+  ...backRoutes,
+  ...newsRoutes,
 } as const;
 
 export type Routes = typeof routes;

@@ -3,6 +3,7 @@ import { AnswerText } from '../changes/change.ts';
 import { Place } from '../copy/place.ts';
 import { PageFrame } from '../geometry/page-space.ts';
 import { Scoring } from '../grade/scoring.ts';
+import { HandBackHow } from '../handback/how.ts';
 import { Snapshot, Turns } from '../handback/snapshot.ts';
 import {
   AssignmentId,
@@ -10,8 +11,10 @@ import {
   CopyId,
   DocumentId,
   HandBackId,
+  HandBackOrderId,
   HandInId,
   JobId,
+  MarkId,
   MaterialId,
   PersonId,
   QuestionId,
@@ -139,8 +142,34 @@ export const PileRow = z.object({
   computed: z.int().nullable(),
   pages: z.int().nullable(),
   reading: Progress.nullable(),
+  /** What became of what went back of the newest hand-in; null: nothing did. */
+  back: z
+    .object({
+      /** Which hand-back of that hand-in it is. */
+      number: z.int(),
+      at: Moment,
+      /** Words went, and no grade: the marking goes on. */
+      unfinished: z.boolean(),
+      /** When its student first looked; null: not yet. */
+      seenAt: Moment.nullable(),
+      /** Notes with words or sound, how many of them were opened, and how many are done with. */
+      notes: z.int(),
+      opened: z.int(),
+      done: z.int(),
+    })
+    .nullable(),
 });
 export type PileRow = z.infer<typeof PileRow>;
+
+/** What goes back at a set time. */
+export const HandBackOrder = z.object({
+  id: HandBackOrderId,
+  at: Moment,
+  copyIds: z.array(CopyId),
+  how: HandBackHow,
+  by: z.string(),
+});
+export type HandBackOrder = z.infer<typeof HandBackOrder>;
 
 export const AssignmentStage = z.enum(['draft', 'upcoming', 'open']);
 export type AssignmentStage = z.infer<typeof AssignmentStage>;
@@ -157,6 +186,8 @@ export const Pile = z.object({
   rubric: z.boolean(),
   /** Questions that are scored, in their order. */
   asked: z.array(AskedShape),
+  /** What waits for the time it goes back at, the earliest first. */
+  orders: z.array(HandBackOrder),
 });
 export type Pile = z.infer<typeof Pile>;
 
@@ -226,6 +257,8 @@ export const Desk = z.object({
   }),
   /** Whether this hand-in was handed back: then its marking is read only. */
   handedBack: z.boolean(),
+  /** How often it went back, unfinished or to be changed: its student has that. */
+  backs: z.int(),
   /** What of it the student has heard since; of a group who heard the most. */
   heard: z.array(Heard),
   documents: z.array(DocumentState),
@@ -256,6 +289,8 @@ export const WorkRow = z.object({
   overdue: z.boolean(),
   handedInAt: Moment.nullable(),
   handedBackAt: Moment.nullable(),
+  /** Words came back of the newest hand-in, and the grade is still to come. */
+  unfinished: z.boolean(),
   excused: z.boolean(),
   unread: z.int(),
   /** The teacher changed the assignment, and it was not opened since. */
@@ -267,12 +302,18 @@ export const HandBackShape = z.object({
   id: HandBackId,
   /** 0: it was scored though nothing came in. */
   handInNumber: z.int(),
+  /** Which hand-back of that hand-in it is. */
+  number: z.int(),
   handedBackAt: Moment,
+  /** Without its grade as long as `closed` is not 0. */
   snapshot: Snapshot,
   documents: z.array(DocumentState),
   filled: z.array(FilledIn),
   /** Of this student. */
   heard: z.array(Heard),
+  opened: z.array(MarkId),
+  /** How many notes must still be opened before the grade shows. */
+  closed: z.int(),
 });
 export type HandBackShape = z.infer<typeof HandBackShape>;
 
@@ -324,6 +365,8 @@ export const Work = z.object({
     })
     .nullable(),
   handBack: HandBackShape.nullable(),
+  /** It was taken back in to be looked at again: since when, and what was said; null: it was not, or it came back since. */
+  recalled: z.object({ at: Moment, words: z.string() }).nullable(),
   /** The midway round, where it was released. */
   midway: z.object({ at: Moment, snapshot: Snapshot }).nullable(),
   /** What it will be scored by; null: no rubric. */

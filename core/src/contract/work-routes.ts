@@ -87,6 +87,24 @@ export const workRoutes = {
       .refine((said) => said.words !== '' || said.act || said.place?.instead, 'words'),
     reply: ConversationShape,
   }),
+  editMessage: route(
+    'PUT',
+    '/api/copies/:copyId/messages/:messageId',
+    'person',
+    'Change the words of what one said',
+    {
+      params: z.object({ copyId: CopyId, messageId: MessageId }),
+      body: z.object({ words: z.string().trim().min(1).max(MESSAGE_LIMIT) }),
+      reply: ConversationShape,
+    },
+  ),
+  withdrawMessage: route(
+    'DELETE',
+    '/api/copies/:copyId/messages/:messageId',
+    'person',
+    'Withdraw what one said: unread it vanishes, read it says that it was withdrawn',
+    { params: z.object({ copyId: CopyId, messageId: MessageId }), reply: ConversationShape },
+  ),
   readMessages: route(
     'POST',
     '/api/copies/:copyId/messages/read',

@@ -20,7 +20,9 @@ const said = (n: number, place: Partial<MessagePlace> | null, over: Partial<Mess
   place: place && { document: sheet, page: 0, x: 100, y: 100, ...place },
   act: null,
   unread: false,
-  seen: false,
+  seenAt: null,
+  edited: false,
+  withdrawn: false,
   ...over,
 });
 

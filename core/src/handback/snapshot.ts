@@ -11,7 +11,9 @@ import { Round } from '../scores/score.ts';
 import { markWithoutPoints } from '../tally/asked.ts';
 import { type Reading, readVersioned } from '../versions/reading.ts';
 import { Recording } from '../voice/recording.ts';
+import type { HandBackHow } from './how.ts';
 import { freezeScores, type RoundScores, type ScoredBy, ScoredShape } from './scored.ts';
+import { Since } from './since-shape.ts';
 
 /** How the teacher turned the pages of a document: page index to quarter turn, only where it is not 0. */
 export const Turns = z.record(z.string().regex(/^\d{1,3}$/), QuarterTurn);
@@ -37,6 +39,14 @@ export const Snapshot = z.object({
   voice: Recording.optional(),
   markedBy: z.string(),
   turns: z.record(DocumentId, Turns),
+  /** Words and no grade: it will be completed. Left out: it is finished. */
+  unfinished: z.literal(true).optional(),
+  /** The grade shows when all notes were opened. Left out: at once. */
+  gradeAfter: z.literal(true).optional(),
+  /** A question to think about. Left out: none. */
+  reflect: z.string().optional(),
+  /** What is another than in the hand-back before, of the same hand-in. Left out: it is the first, or nothing is. */
+  since: Since.optional(),
 });
 export type Snapshot = z.infer<typeof Snapshot>;
 
@@ -62,8 +72,10 @@ export function freezeMarking(
     midway: RoundScores | null;
     markedBy: string;
     turns: Record<DocumentId, Turns>;
+    how?: Pick<HandBackHow, 'unfinished' | 'gradeAfter' | 'reflect'>;
   },
 ): Snapshot {
+  if (about.how?.unfinished) return freezeWords(sheet, about, about.how);
   const marks = standingMarks(sheet).filter((m) => !saysNothing(m));
   const typed = sheet.slip.grade.value;
   const { scored, sum } = freezeScores(about.by, {
@@ -87,6 +99,30 @@ export function freezeMarking(
     ...(sheet.slip.voice.value && { voice: sheet.slip.voice.value }),
     markedBy: about.markedBy,
     turns: about.turns,
+    ...(about.how?.gradeAfter && { gradeAfter: true as const }),
+    ...(about.how?.reflect && { reflect: about.how.reflect }),
+  };
+}
+
+/** What goes back of a marking that is not finished: its words and marks without points, and no score of any kind. */
+function freezeWords(
+  sheet: Sheet,
+  about: { by: ScoredBy; markedBy: string; turns: Record<DocumentId, Turns> },
+  how: Pick<HandBackHow, 'reflect'>,
+): Snapshot {
+  return {
+    v: 1,
+    marks: standingMarks(sheet)
+      .filter((m) => !saysNothing(m))
+      .map(markWithoutPoints),
+    grade: null,
+    most: about.by.most,
+    closing: sheet.slip.closing.value.trim(),
+    ...(sheet.slip.voice.value && { voice: sheet.slip.voice.value }),
+    markedBy: about.markedBy,
+    turns: about.turns,
+    unfinished: true,
+    ...(how.reflect && { reflect: how.reflect }),
   };
 }
 

@@ -49,6 +49,10 @@ export const LevelId = id('LevelId');
 export type LevelId = z.infer<typeof LevelId>;
 export const PhraseId = id('PhraseId');
 export type PhraseId = z.infer<typeof PhraseId>;
+export const HandBackOrderId = id('HandBackOrderId');
+export type HandBackOrderId = z.infer<typeof HandBackOrderId>;
+export const MailId = id('MailId');
+export type MailId = z.infer<typeof MailId>;
 export const JobId = id('JobId');
 export type JobId = z.infer<typeof JobId>;
 

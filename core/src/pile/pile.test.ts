@@ -27,6 +27,7 @@ const row = (family: string, more: Partial<PileRow> = {}): PileRow => ({
   computed: null,
   pages: 1,
   reading: null,
+  back: null,
   ...more,
 });
 const rows = [

@@ -12,6 +12,7 @@ import type {
 } from '@jotmark/core';
 import { In } from 'typeorm';
 import {
+  type AssignmentRow,
   AssignmentTable,
   ClassTable,
   CopyMemberTable,
@@ -24,6 +25,8 @@ import { inTransaction } from '../database/transaction.ts';
 import { find, lock, update } from '../database/write.ts';
 import { Fault } from '../fault.ts';
 import type { House } from '../house.ts';
+import { studentsOfAssignment } from '../news/of-class.ts';
+import { tell } from '../news/tell.ts';
 import { copiesOf, handOut } from './hand-out.ts';
 import { stageOf } from './head.ts';
 import { materialsOf } from './materials.ts';
@@ -151,9 +154,31 @@ export async function saveAssignment(
       },
     );
     if (words.most !== a.most) await onMost(tx);
+    if (set) await tellOfEdit(house, tx, a, edit);
     if (set && !a.forAll && edit.audience.students)
       await handOut(house, tx, assignmentId, edit.audience.students);
   });
+}
+
+/** Students hear of a change that their teacher has a word about, and of another date wherever theirs follows it. */
+async function tellOfEdit(house: House, tx: Db, before: AssignmentRow, { news, words }: Edit): Promise<void> {
+  const moved = words.dueAt !== before.dueAt;
+  if (!news && !moved) return;
+  const students = await studentsOfAssignment(tx, before.id);
+  const about = { assignmentId: before.id, words: news ?? '' };
+  await tell(house, tx, [
+    ...(moved
+      ? students
+          .filter((s) => s.ownDue === null)
+          .map(({ personId, copyId }) => ({
+            to: personId,
+            what: { ...about, kind: 'new-date' as const, copyId, due: words.dueAt },
+          }))
+      : students.map(({ personId, copyId }) => ({
+          to: personId,
+          what: { ...about, kind: 'changed' as const, copyId },
+        }))),
+  ]);
 }
 
 /** No grade that was typed may be above the most. */
@@ -204,7 +229,10 @@ export async function setTerms(
   const db = house.db.manager;
   const member = await find(db, CopyMemberTable, { assignmentId, personId });
   if (!member) throw new Fault('not-found');
-  await update(db, CopyTable, { id: member.copyId }, terms);
+  await inTransaction(house.db, async (tx) => {
+    await tellOfDates(house, tx, assignmentId, [member.copyId], terms.dueAt);
+    await update(tx, CopyTable, { id: member.copyId }, terms);
+  });
 }
 
 /** Excuses many at once, or gives them another date; what is not named stays as it is. Copies of other piles are left alone. */
@@ -218,8 +246,35 @@ export async function setPileTerms(
     ...(excused === undefined ? {} : { excused }),
     ...(dueAt === undefined ? {} : { dueAt }),
   };
-  if (Object.keys(set).length)
-    await house.db.manager.getRepository(CopyTable).update({ assignmentId, id: In([...copyIds]) }, set);
+  if (Object.keys(set).length === 0) return;
+  await inTransaction(house.db, async (tx) => {
+    if (dueAt !== undefined) await tellOfDates(house, tx, assignmentId, copyIds, dueAt);
+    await tx.getRepository(CopyTable).update({ assignmentId, id: In([...copyIds]) }, set);
+  });
+}
+
+/** Students whose date becomes another hear of it; of work that is not open yet nobody does. */
+async function tellOfDates(
+  house: House,
+  tx: Db,
+  assignmentId: AssignmentId,
+  copyIds: readonly CopyId[],
+  own: number | null,
+): Promise<void> {
+  const a = await find(tx, AssignmentTable, { id: assignmentId });
+  if (!a || a.opensAt === null || a.opensAt > house.now()) return;
+  const now = new Set(copyIds);
+  const due = own ?? a.dueAt;
+  await tell(
+    house,
+    tx,
+    (await studentsOfAssignment(tx, assignmentId))
+      .filter((s) => now.has(s.copyId) && (s.ownDue ?? a.dueAt) !== due)
+      .map(({ personId, copyId }) => ({
+        to: personId,
+        what: { kind: 'new-date', assignmentId, copyId, due },
+      })),
+  );
 }
 
 /** A new address for families that nobody can guess, or none: the one before leads nowhere from now on. */

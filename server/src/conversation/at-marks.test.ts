@@ -45,7 +45,7 @@ describe('what is said at a mark', () => {
     expect((await say(h.student, h, { words: 'Because.', place: at(h, mark.id) })).status).toBe(200);
     expect((await say(h.student, h, { words: '', act: 'sorted', place: at(h, mark.id) })).status).toBe(200);
     expect((await say(h.student, h, { words: '  ', place: at(h, mark.id) })).status).toBe(400);
-    expect((await messages(h.student, h)).map((m) => [m.words, m.act, m.seen])).toEqual([
+    expect((await messages(h.student, h)).map((m) => [m.words, m.act, m.seenAt !== null])).toEqual([
       ['Because.', null, false],
       ['', 'sorted', false],
     ]);
@@ -57,7 +57,7 @@ describe('what is said at a mark', () => {
     // What was only done asks nobody to read it.
     expect((await h.teacherCaller.call('unread', {})).body).toMatchObject([{ words: 'Because.' }]);
     await h.teacherCaller.call('readMessages', { params: { copyId: h.copyId }, body: { at: Date.now() } });
-    expect((await messages(h.student, h)).map((m) => m.seen)).toEqual([true, true]);
+    expect((await messages(h.student, h)).map((m) => m.seenAt !== null)).toEqual([true, true]);
     await say(h.teacherCaller, h, { words: 'Look again.', act: 'reopened', place: at(h, mark.id) });
     expect((await messages(h.student, h)).at(-1)).toMatchObject({
       act: 'reopened',

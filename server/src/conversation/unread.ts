@@ -14,7 +14,9 @@ const unreadBy = (db: Db, person: Person) =>
   db
     .createQueryBuilder(MessageTable, 'm')
     .leftJoin(MessageReadTable.table, 'r', 'r.copyId = m.copyId AND r.personId = :me', { me: person.id })
-    .where(`m.byId <> :me AND (r.at IS NULL OR m.at > r.at) AND (m.act IS NULL OR m.words <> '')`);
+    .where(
+      `m.byId <> :me AND (r.at IS NULL OR m.at > r.at) AND (m.act IS NULL OR m.words <> '') AND m.withdrawnAt IS NULL`,
+    );
 
 const COUNTED = { copyId: col('m.copyId', as.id<CopyId>()), count: col('COUNT(*)', as.int) } as const;
 

@@ -10,7 +10,7 @@ import { type Db, exists } from '../database/pick.ts';
 import { lock } from '../database/write.ts';
 import { Fault } from '../fault.ts';
 
-/** The newest hand-in of a copy, and whether it came back; null: nothing was handed in. Reads nothing of any marking. */
+/** The newest hand-in of a copy, and whether it came back finished; null: nothing was handed in. Reads nothing of any marking. */
 export async function newestHandIn(
   db: Db,
   copyId: CopyId,
@@ -20,7 +20,9 @@ export async function newestHandIn(
     .find({ where: { copyId }, order: { number: 'DESC' }, take: 1 });
   if (!handIn) return null;
   const cameBack = await exists(
-    db.createQueryBuilder(HandBackTable, 'b').where('b.handInId = :id', { id: handIn.id }),
+    db
+      .createQueryBuilder(HandBackTable, 'b')
+      .where('b.handInId = :id AND b.unfinished = 0', { id: handIn.id }),
   );
   return { handIn, cameBack };
 }

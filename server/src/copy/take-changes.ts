@@ -140,7 +140,7 @@ async function questionsOf(tx: Batch, versionId: VersionId): Promise<ReadonlySet
 }
 
 /** Whether the newest hand-in is with the teacher. Reads hand-ins and hand-backs, nothing of any marking. */
-const AWAY = `SELECT NOT EXISTS (SELECT 1 FROM hand_back b WHERE b.hand_in_id = h.id) FROM hand_in h
+const AWAY = `SELECT NOT EXISTS (SELECT 1 FROM hand_back b WHERE b.hand_in_id = h.id AND b.unfinished = 0) FROM hand_in h
   WHERE h.copy_id = ? ORDER BY h.number DESC LIMIT 1`;
 
 function refuse(change: CopyChange, copy: LockedCopy): Refusal | null {

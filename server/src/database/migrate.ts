@@ -8,6 +8,7 @@ import { Bank1764273600000 } from './migrations/1764273600000-bank.ts';
 import { Words1764360000000 } from './migrations/1764360000000-words.ts';
 import { Voice1764446400000 } from './migrations/1764446400000-voice.ts';
 import { Scores1764532800000 } from './migrations/1764532800000-scores.ts';
+import { HandingBack1764619200000 } from './migrations/1764619200000-handing-back.ts';
 
 export const MIGRATIONS = [
   FirstSlice1764028800000,
@@ -19,6 +20,7 @@ export const MIGRATIONS = [
   Words1764360000000,
   Voice1764446400000,
   Scores1764532800000,
+  HandingBack1764619200000,
 ];
 
 /** As long as another server may take to bring the schema up to date, in seconds. */

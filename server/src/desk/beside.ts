@@ -1,8 +1,8 @@
 import type { BesideDesk, CopyId } from '@jotmark/core';
 import { materialsOf } from '../assignment/materials.ts';
-import { HandBackTable, HandInTable } from '../database/entities/index.ts';
-import { find } from '../database/write.ts';
+import { HandInTable } from '../database/entities/index.ts';
 import { documentsOf } from '../document/state.ts';
+import { newestBack } from '../hand-back/hand-back.ts';
 import type { House } from '../house.ts';
 import { whose } from '../people/students.ts';
 import { blindNames } from './desk.ts';
@@ -15,7 +15,7 @@ export async function besideDesk(house: House, copyId: CopyId): Promise<BesideDe
   if (!students || handIns.length === 0) return { earlier: [], materials: [] };
   const earlier: BesideDesk['earlier'] = [];
   for (const { id, number, handedInAt } of handIns.slice(1)) {
-    const back = await find(db, HandBackTable, { handInId: id });
+    const back = await newestBack(db, copyId, id);
     earlier.push({
       number,
       handedInAt,

@@ -1,19 +1,12 @@
-import {
-  type CopyId,
-  type Desk,
-  type DocumentState,
-  type HandInId,
-  type Heard,
-  seenName,
-} from '@jotmark/core';
+import { type CopyId, type Desk, type DocumentState, type HandInId, seenName } from '@jotmark/core';
 import { headOfCopy } from '../assignment/head.ts';
 import { newestHandIn } from '../copy/away.ts';
-import { HandBackTable, MarkingTable } from '../database/entities/index.ts';
-import type { Db } from '../database/pick.ts';
+import { MarkingTable } from '../database/entities/index.ts';
 import { find } from '../database/write.ts';
 import { filledIn } from '../document/filled.ts';
 import { documentsOf } from '../document/state.ts';
 import { Fault } from '../fault.ts';
+import { newestBack } from '../hand-back/hand-back.ts';
 import { answersOf } from '../hand-in/answers.ts';
 import type { House } from '../house.ts';
 import { readMarking } from '../marking/state.ts';
@@ -36,8 +29,9 @@ export async function openDesk(house: House, copyId: CopyId): Promise<Desk> {
     headOfCopy(db, copyId),
   ]);
   if (!newest || !students || !head) throw new Fault('not-found');
-  const { handIn, cameBack } = newest;
+  const { handIn } = newest;
   const handInId: HandInId = handIn.id;
+  const back = await newestBack(db, copyId, handInId);
   return {
     copyId,
     assignment: head,
@@ -49,8 +43,9 @@ export async function openDesk(house: House, copyId: CopyId): Promise<Desk> {
       late: handIn.lateMs,
       claimedAt: handIn.claimedAt,
     },
-    handedBack: cameBack,
-    heard: cameBack ? await heardSince(db, handInId) : [],
+    handedBack: back !== null && !back.goesOn,
+    backs: back?.round ?? 0,
+    heard: back ? await heardOf(db, back.id, null) : [],
     documents: blindNames(students.blind, await documentsOf(db, handInId)),
     asked: await filledIn(db, handInId),
     marking: await readMarking(db, handInId),
@@ -58,12 +53,4 @@ export async function openDesk(house: House, copyId: CopyId): Promise<Desk> {
     answers: await answersOf(db, handInId),
     leftAt: (await find(db, MarkingTable, { handInId }))?.leftAt ?? 0,
   };
-}
-
-/** What was heard of the newest hand-back of a hand-in. */
-async function heardSince(db: Db, handInId: HandInId): Promise<Heard[]> {
-  const [newest] = await db
-    .getRepository(HandBackTable)
-    .find({ select: { id: true }, where: { handInId }, order: { round: 'DESC' }, take: 1 });
-  return newest ? heardOf(db, newest.id, null) : [];
 }

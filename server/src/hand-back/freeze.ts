@@ -1,6 +1,7 @@
 import {
   type CopyId,
   freezeMarking,
+  type HandBackHow,
   type HandInId,
   type MarkingId,
   type Person,
@@ -32,9 +33,10 @@ async function nameOf(tx: Db, copyId: CopyId): Promise<string> {
 /** What goes back of a marking, frozen. `number` is that of its hand-in, 0 where nothing came in. */
 export async function freeze(
   tx: Db,
-  person: Person,
+  person: Pick<Person, 'given' | 'family'>,
   marking: MarkingRow,
   handInId: HandInId | null,
+  how: Pick<HandBackHow, 'unfinished' | 'gradeAfter' | 'reflect'>,
 ): Promise<Snapshot> {
   const copy = (await find(tx, CopyTable, { id: marking.copyId }))!;
   const { midway, earlier } = await copyScoring(tx, copy.assignmentId, copy.id, marking.number);
@@ -44,5 +46,6 @@ export async function freeze(
     midway,
     markedBy: `${person.given} ${person.family}`,
     turns: handInId ? await turnsIn(tx, handInId) : {},
+    how,
   });
 }

@@ -24,7 +24,7 @@ describe('handing back', () => {
     await handInFor(ben, h.teacherCaller, h.copyOf(1));
     await h.send(grade(900), closing('Good.'), done(true));
     const { body } = await handBack(h, h.copyOf(0), h.copyOf(1), h.copyOf(2));
-    expect(body).toEqual({ handedBack: [h.copyOf(0)], kept: [h.copyOf(1), h.copyOf(2)] });
+    expect(body).toEqual({ handedBack: [h.copyOf(0)], kept: [h.copyOf(1), h.copyOf(2)], order: null });
     expect((await ben.call('work', { params: { copyId: h.copyOf(1) } })).body.handBack).toBeNull();
   });
 

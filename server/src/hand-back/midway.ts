@@ -17,6 +17,8 @@ import { Fault } from '../fault.ts';
 import { type House, newId } from '../house.ts';
 import { hint } from '../live/hint.ts';
 import { sheetOf, stateOf } from '../marking/state.ts';
+import { studentsOfCopies } from '../news/of-class.ts';
+import { tell } from '../news/tell.ts';
 import { scoringFor } from './freeze.ts';
 
 /**
@@ -56,11 +58,24 @@ export async function releaseMidway(
         handedBackAt: now,
         byId: person.id,
         content: freezeRound(round, { by, markedBy: `${person.given} ${person.family}` }),
+        grade: null,
+        notes: 0,
+        unfinished: false,
+        goesOn: false,
+        told: true,
       });
       await hint(tx, { assignmentId, copyId, kind: 'hand-back', at: now });
       released.push(copyId);
     }
     if (released.length === 0) throw new Fault('nothing-scored');
+    await tell(
+      house,
+      tx,
+      (await studentsOfCopies(tx, released)).map(({ copyId, personId }) => ({
+        to: personId,
+        what: { kind: 'midway', assignmentId, copyId, byId: person.id },
+      })),
+    );
     return { released, kept: copyIds.filter((id) => !released.includes(id)) };
   });
 }

@@ -1,10 +1,18 @@
-import type { CopyId, HandBackShape, PersonId, Snapshot } from '@jotmark/core';
+import {
+  type CopyId,
+  closedOf,
+  type HandBackShape,
+  type PersonId,
+  type Snapshot,
+  withoutGrade,
+} from '@jotmark/core';
 import { HandBackTable, HandInTable } from '../database/entities/index.ts';
 import type { Db } from '../database/pick.ts';
 import { find } from '../database/write.ts';
 import { filledIn } from '../document/filled.ts';
 import { documentsOf } from '../document/state.ts';
 import { heardOf } from '../voice/heard.ts';
+import { openedOf } from './opened.ts';
 
 /** The midway round of a copy, where it was released. */
 export async function releasedMidway(
@@ -30,15 +38,20 @@ export async function newestHandBack(
     .limit(1)
     .getOne();
   if (!row) return null;
+  const opened = await openedOf(db, row.id, reader);
+  const closed = closedOf(row.content, opened);
   const { handInId } = row;
   const handIn = handInId && (await find(db, HandInTable, { id: handInId }));
   return {
     id: row.id,
     handInNumber: handIn ? handIn.number : 0,
+    number: row.round,
     handedBackAt: row.handedBackAt,
-    snapshot: row.content,
+    snapshot: closed ? withoutGrade(row.content) : row.content,
     documents: handInId ? await documentsOf(db, handInId) : [],
     filled: handInId ? await filledIn(db, handInId) : [],
     heard: await heardOf(db, row.id, reader),
+    opened: row.content.marks.flatMap((m) => (opened.has(m.id) ? [m.id] : [])),
+    closed,
   };
 }

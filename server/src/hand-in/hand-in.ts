@@ -35,6 +35,8 @@ import { newDocument, orderReading } from '../document/document.ts';
 import { Fault } from '../fault.ts';
 import type { House } from '../house.ts';
 import { hintCopy } from '../live/hint.ts';
+import { teachersOfCopy } from '../news/of-class.ts';
+import { tell } from '../news/tell.ts';
 import { whose } from '../people/students.ts';
 import { answerDigest } from './answers.ts';
 
@@ -93,7 +95,29 @@ export async function handIn(
         documents.map((documentId, position) => ({ handInId: what.id, position, documentId })),
       );
     await hintCopy(tx, copyId, 'hand-in', now);
-    if (what.cover) await addMessage(house, tx, { copyId, by: person.id, words: what.cover, cover: true });
+    if (what.cover)
+      await addMessage(house, tx, {
+        copyId,
+        by: person.id,
+        words: what.cover,
+        cover: true,
+        quietly: true,
+      });
+    const { teachers } = (await teachersOfCopy(tx, copyId)) ?? { teachers: [] };
+    await tell(
+      house,
+      tx,
+      teachers.map((to) => ({
+        to,
+        what: {
+          kind: last ? 'in-again' : 'handed-in',
+          assignmentId: copy.assignmentId,
+          copyId,
+          byId: person.id,
+          words: what.cover,
+        },
+      })),
+    );
     return what.id;
   });
 }

@@ -12,6 +12,8 @@ export interface Parts {
   /** Of markings that lie on desks, and of banks that are open. */
   readonly deskLine: SeqLine;
   readonly bankLine: SeqLine;
+  /** Of people who have Jotmark open. */
+  readonly newsLine: SeqLine;
   /** Opens files in processes of their own. */
   readonly opener: Opener;
   /** Wakes whoever works on jobs. */

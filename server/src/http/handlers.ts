@@ -7,10 +7,10 @@ import { find } from '../database/write.ts';
 import { openDesk } from '../desk/desk.ts';
 import { documentPages, readAgain, textKept, turnPages } from '../document/pages.ts';
 import { Fault } from '../fault.ts';
-import { handBack } from '../hand-back/hand-back.ts';
 import type { House } from '../house.ts';
 import { changesSince, leaveAt } from '../marking/changes-since.ts';
 import { takeChanges } from '../marking/take-changes.ts';
+import { sawCopy } from '../news/read.ts';
 import { demoPeople } from '../people/demo.ts';
 import { signIn } from '../people/person.ts';
 import { endSession, type SignedIn } from '../people/session.ts';
@@ -19,10 +19,12 @@ import { readPile } from '../pile/pile.ts';
 import { orderHandBackPdf } from '../tasks/hand-back-pdf.ts';
 import { orderZip } from '../tasks/zip-originals.ts';
 import { readToday } from '../today/today.ts';
+import { backHandlers } from './back-handlers.ts';
 import { bankHandlers } from './bank-handlers.ts';
 import { classHandlers } from './class-handlers.ts';
 import { deskHandlers } from './desk-handlers.ts';
 import { done, type Handlers, type Parts } from './handler.ts';
+import { newsHandlers } from './news-handlers.ts';
 import { jobHandlers, orderedBy } from './ordered.ts';
 import { roomHandlers } from './room-handlers.ts';
 import { scoreHandlers } from './score-handlers.ts';
@@ -50,12 +52,15 @@ export function makeHandlers(parts: Parts): Handlers {
 
     today: ({ person }) => readToday(house, person),
     pile: ({ person, params }) => readPile(house, person, params.assignmentId),
-    handBack: ({ person, params, body }) => handBack(house, person, params.assignmentId, body.copyIds),
     setBlind: ({ params, body }) => done(setBlind(house, params.assignmentId, body.blind)),
     pileTerms: ({ params, body }) => done(setPileTerms(house, params.assignmentId, body.copyIds, body)),
     zipOriginals: ({ person, params, body }) =>
       orderedBy(parts, orderZip(house, person, params.assignmentId, body.copyIds)),
-    desk: ({ params }) => openDesk(house, params.copyId),
+    desk: async ({ person, params }) => {
+      const desk = await openDesk(house, params.copyId);
+      await sawCopy(house, person, params.copyId, ['handed-in', 'in-again', 'answered']);
+      return desk;
+    },
     sendChanges: ({ person, params, body }) =>
       takeChanges(house, person, { handInId: params.handInId }, body.changes),
     changesSince: ({ params, query }) => changesSince(house, { handInId: params.handInId }, query.after),
@@ -113,6 +118,8 @@ export function makeHandlers(parts: Parts): Handlers {
     ...deskHandlers(parts),
     ...voiceHandlers(parts),
     ...scoreHandlers(parts),
+    ...backHandlers(parts),
+    ...newsHandlers(parts),
     ...jobHandlers(parts),
   };
 }

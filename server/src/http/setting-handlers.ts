@@ -14,6 +14,7 @@ import { setAgain, setDraft, startDraft } from '../assignment/set.ts';
 import { sendFile, sendKeptJson } from '../blobs/send.ts';
 import { shapesKept } from '../document/pages.ts';
 import { recomputeAll } from '../marking/scored.ts';
+import { tellByTheClock } from '../news/due.ts';
 import { mustSeeWorksheet, mustTeachClass } from '../people/access.ts';
 import { orderArrival } from '../tasks/arrive.ts';
 import { readWorksheet, renameWorksheet, saveQuestions, worksheetsOf } from '../worksheet/worksheet.ts';
@@ -40,7 +41,12 @@ export function settingHandlers(parts: Parts): HandlersOf<typeof settingRoutes> 
         saveAssignment(house, params.assignmentId, body, (tx) => recomputeAll(tx, params.assignmentId)),
       );
     },
-    setAssignment: ({ person, params, body }) => setDraft(house, person, params.assignmentId, body.opensAt),
+    setAssignment: async ({ person, params, body }) => {
+      const set = await setDraft(house, person, params.assignmentId, body.opensAt);
+      // Whoever has Jotmark open need not wait for the clock to come round.
+      await tellByTheClock(house);
+      return set;
+    },
     addMaterialFile: ({ person, params, req, res }) => {
       const to = {
         at: 'assignment',

@@ -1,5 +1,11 @@
 import type { workRoutes } from '@jotmark/core';
-import { addMessage, markRead, readConversation } from '../conversation/messages.ts';
+import {
+  addMessage,
+  editMessage,
+  markRead,
+  readConversation,
+  withdrawMessage,
+} from '../conversation/messages.ts';
 import { unreadOf } from '../conversation/unread.ts';
 import { lockOwnCopy } from '../copy/away.ts';
 import { copyChangesSince } from '../copy/changes-since.ts';
@@ -8,12 +14,25 @@ import { takeCopyChanges } from '../copy/take-changes.ts';
 import { inTransaction } from '../database/transaction.ts';
 import { handIn } from '../hand-in/hand-in.ts';
 import { takeBack } from '../hand-in/take-back.ts';
+import { sawCopy } from '../news/read.ts';
 import { setHere } from '../room/room.ts';
 import { orderArrival } from '../tasks/arrive.ts';
 import { markSeen, readWork, workList } from '../work/work.ts';
 import { done, type HandlersOf, type Parts } from './handler.ts';
 import { orderedBy } from './ordered.ts';
 import { receiveFile } from './receive.ts';
+
+/** What a student has read of who opened the copy itself. */
+const ON_OPENING = [
+  'set',
+  'changed',
+  'new-date',
+  'due-tomorrow',
+  'handed-back',
+  'unfinished',
+  'midway',
+  'recalled',
+] as const;
 
 /** What students do with their copies, and the conversation on them. */
 export function workHandlers(parts: Parts): HandlersOf<typeof workRoutes> {
@@ -23,6 +42,7 @@ export function workHandlers(parts: Parts): HandlersOf<typeof workRoutes> {
     work: async ({ person, params }) => {
       const work = await readWork(house, person, params.copyId);
       if (work.row.changed) await markSeen(house, params.copyId);
+      await sawCopy(house, person, params.copyId, ON_OPENING);
       return work;
     },
     sendCopyChanges: ({ params, body }) => takeCopyChanges(house, params.copyId, body.changes),
@@ -62,6 +82,14 @@ export function workHandlers(parts: Parts): HandlersOf<typeof workRoutes> {
         by: person.id,
         cover: false,
       });
+      return readConversation(house, person, params.copyId);
+    },
+    editMessage: async ({ person, params, body }) => {
+      await editMessage(house, person, params.copyId, params.messageId, body.words);
+      return readConversation(house, person, params.copyId);
+    },
+    withdrawMessage: async ({ person, params }) => {
+      await withdrawMessage(house, person, params.copyId, params.messageId);
       return readConversation(house, person, params.copyId);
     },
     readMessages: ({ person, params, body }) => done(markRead(house, person, params.copyId, body.at)),

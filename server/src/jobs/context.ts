@@ -20,4 +20,11 @@ export interface JobContext {
 export type Work = (context: JobContext) => Promise<void>;
 
 /** Something it needs is not there yet: the job is asked again in a moment. */
-export class NotYet extends Error {}
+export class NotYet extends Error {
+  /** In ms; left out: as soon as anything is looked at again. */
+  readonly wait: number | null;
+  constructor(message: string, wait: number | null = null) {
+    super(message);
+    this.wait = wait;
+  }
+}

@@ -16,13 +16,42 @@ export interface Order {
   /** Somebody looks at a screen until it is done. */
   readonly awaited?: boolean;
   readonly input?: unknown;
+  /** It is not begun before. */
+  readonly notBefore?: number;
   readonly files?: readonly { readonly name: string; readonly sha256: string }[];
 }
 
 /** Orders a job; the same kind and subject given twice are one job. Gives its id. */
 export async function orderJob(house: House, db: Db, order: Order): Promise<JobId> {
+  const row = rowOf(house, order);
+  const made = await insertNew(db, JobTable, row);
+  if (made === 0) return (await find(db, JobTable, { kind: order.kind, subject: row.subject }))!.id;
+  if (order.files?.length)
+    await insert(
+      db,
+      JobFileTable,
+      order.files.map((file, position) => ({ jobId: row.id, position, ...file })),
+    );
+  return row.id;
+}
+
+/** Orders many jobs without files at once. */
+export async function orderJobs(
+  house: House,
+  db: Db,
+  orders: readonly Omit<Order, 'files'>[],
+): Promise<void> {
+  if (orders.length)
+    await insertNew(
+      db,
+      JobTable,
+      orders.map((order) => rowOf(house, order)),
+    );
+}
+
+function rowOf(house: House, order: Order): JobRow {
   const id = newId<JobId>(house);
-  const row: JobRow = {
+  return {
     id,
     kind: order.kind,
     subject: order.subject ?? id,
@@ -34,7 +63,7 @@ export async function orderJob(house: House, db: Db, order: Order): Promise<JobI
     facts: null,
     claim: null,
     claimedUntil: null,
-    notBefore: null,
+    notBefore: order.notBefore ?? null,
     createdAt: house.now(),
     personId: order.personId,
     size: Math.min(order.size ?? 0, 2 ** 31 - 1),
@@ -43,15 +72,6 @@ export async function orderJob(house: House, db: Db, order: Order): Promise<JobI
     input: order.input ?? null,
     result: null,
   };
-  const made = await insertNew(db, JobTable, row);
-  if (made === 0) return (await find(db, JobTable, { kind: order.kind, subject: row.subject }))!.id;
-  if (order.files?.length)
-    await insert(
-      db,
-      JobFileTable,
-      order.files.map((file, position) => ({ jobId: id, position, ...file })),
-    );
-  return id;
 }
 
 /** A failed job is queued again; one that waits, runs or is done is left alone. */

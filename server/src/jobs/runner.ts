@@ -99,7 +99,7 @@ export class JobRunner {
     const { db, log } = this.#house;
     try {
       if (error instanceof ClaimLost) return;
-      if (error instanceof NotYet) return await waitJob(this.#house, job, IDLE_MS);
+      if (error instanceof NotYet) return await waitJob(this.#house, job, error.wait ?? IDLE_MS);
       if (error instanceof Fault) return await failJob(db.manager, job, error.code, error.facts);
       if (error instanceof Failed) {
         if (error.reason === 'too-slow' && !slow) return await slowDownJob(this.#house, job);

@@ -48,7 +48,7 @@ const lockOf = (where: string) => `SELECT m.id, ${versionColumns},
     (SELECT MAX(x.seq) FROM marking_change x WHERE x.marking_id = m.id LOCK IN SHARE MODE) AS seq,
     (SELECT JSON_ARRAY(a.most) FROM copy c JOIN assignment a ON a.id = c.assignment_id
        JOIN membership t ON t.class_id = a.class_id AND t.role = 'teacher' AND t.person_id = ? WHERE c.id = m.copy_id) AS access,
-    (SELECT COUNT(*) FROM hand_back b WHERE b.copy_id = m.copy_id AND b.hand_in_id <=> m.hand_in_id AND b.round > 0 LOCK IN SHARE MODE) AS back,
+    (SELECT COUNT(*) FROM hand_back b WHERE b.copy_id = m.copy_id AND b.hand_in_id <=> m.hand_in_id AND b.round > 0 AND b.goes_on = 0 LOCK IN SHARE MODE) AS back,
     (SELECT COUNT(*) FROM hand_back b WHERE b.copy_id = m.copy_id AND b.round = 0 LOCK IN SHARE MODE) AS midway,
     IF(m.hand_in_id IS NULL,
       (SELECT JSON_OBJECTAGG(d.id, d.pages) FROM copy_sheet s JOIN worksheet_version w ON w.id = s.version_id JOIN document d ON d.id = w.document_id WHERE s.copy_id = m.copy_id),

@@ -184,7 +184,7 @@ export async function recomputeAll(
 ): Promise<{ copyId: CopyId; from: number | null; to: number | null }[]> {
   const all = await scoredMarkings(
     readsOf(tx),
-    'c.assignment_id = ? AND NOT EXISTS (SELECT 1 FROM hand_back b WHERE b.copy_id = m.copy_id AND b.hand_in_id <=> m.hand_in_id AND b.round > 0)',
+    'c.assignment_id = ? AND NOT EXISTS (SELECT 1 FROM hand_back b WHERE b.copy_id = m.copy_id AND b.hand_in_id <=> m.hand_in_id AND b.round > 0 AND b.goes_on = 0)',
     [assignmentId],
   );
   const changed = all.flatMap((one) => {

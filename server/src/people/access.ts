@@ -20,6 +20,14 @@ export const ACCESS: Readonly<Record<RouteName, RuleName>> = {
   familyFile: 'open',
   // One's own
   signOut: 'own',
+  news: 'own',
+  readNews: 'own',
+  newsLive: 'own',
+  newsChoices: 'own',
+  chooseNews: 'own',
+  /** Letters to oneself and to one's students; asked where they are read. */
+  mails: 'own',
+  mailFile: 'own',
   changePassword: 'own',
   unread: 'own',
   today: 'own',
@@ -104,6 +112,12 @@ export const ACCESS: Readonly<Record<RouteName, RuleName>> = {
   // The pile, the room, the desk
   pile: 'teaches-assignment',
   handBack: 'teaches-assignment',
+  handBackSoon: 'teaches-assignment',
+  checkHandBack: 'teaches-assignment',
+  recall: 'teaches-assignment',
+  undoHandBack: 'teaches-order',
+  asStudent: 'teaches-copy',
+  changeAgain: 'teaches-copy',
   setBlind: 'teaches-assignment',
   pileTerms: 'teaches-assignment',
   zipOriginals: 'teaches-assignment',
@@ -145,9 +159,13 @@ export const ACCESS: Readonly<Record<RouteName, RuleName>> = {
   makePdf: 'got-hand-back',
   pdfFile: 'got-hand-back',
   heard: 'got-hand-back',
+  opened: 'got-hand-back',
   // Between students and teachers
   messages: 'shares-copy',
   say: 'shares-copy',
+  /** And it is one's own. */
+  editMessage: 'shares-copy',
+  withdrawMessage: 'shares-copy',
   readMessages: 'shares-copy',
   trail: 'shares-copy',
 };

@@ -4,6 +4,7 @@ import type {
   CopyId,
   DocumentId,
   HandBackId,
+  HandBackOrderId,
   HandInId,
   JobId,
   Person,
@@ -16,6 +17,7 @@ import {
   CopySheetTable,
   CopyTable,
   DocumentTable,
+  HandBackOrderTable,
   HandBackTable,
   HandInDocumentTable,
   HandInTable,
@@ -220,6 +222,16 @@ async function ordered(asking: Asking, id: JobId): Promise<boolean> {
   );
 }
 
+/** Who teaches the class of what waits for its time. */
+const teachesOrder = ({ db, person }: Asking, id: HandBackOrderId) =>
+  exists(
+    taught(
+      from(db, HandBackOrderTable, 'o').innerJoin('o.assignment', 'a').where('o.id = :id', { id }),
+      'a.classId',
+      person,
+    ),
+  );
+
 /** A student hears what was handed back to them, and nothing else of any marking. */
 const studentHears = ({ db, person }: Asking, file: string) =>
   exists(
@@ -267,6 +279,10 @@ export const RULES = {
   'teaches-copy': {
     says: 'A teacher of the class that the copy belongs to.',
     may: thing('copyId', teachesCopy),
+  },
+  'teaches-order': {
+    says: 'A teacher of the class whose copies go back then.',
+    may: thing('orderId', teachesOrder),
   },
   'teaches-hand-in': {
     says: 'A teacher of the class that the copy belongs to that was handed in.',

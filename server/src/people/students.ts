@@ -17,7 +17,7 @@ import { as, col, type Db, pick } from '../database/pick.ts';
  * but through `seenName`, which must be told.
  */
 export const BLIND = `(a.blind AND NOT EXISTS (SELECT 1 FROM hand_back bb JOIN hand_in bh ON bh.id = bb.hand_in_id
-   WHERE bh.copy_id = c.id AND bh.number = (SELECT MAX(bn.number) FROM hand_in bn WHERE bn.copy_id = c.id)))`;
+   WHERE bh.copy_id = c.id AND bb.unfinished = 0 AND bh.number = (SELECT MAX(bn.number) FROM hand_in bn WHERE bn.copy_id = c.id)))`;
 
 export interface Member extends RealName {
   readonly id: PersonId;

@@ -4,6 +4,7 @@ import {
   type CopyId,
   type DocumentId,
   gradeOf,
+  type HandBackId,
   type HandInId,
   type PersonId,
   type PileRow,
@@ -20,12 +21,14 @@ const COLUMNS = `c.id AS copyId, c.assignment_id AS assignmentId, p.id, p.given,
   c.here_at AS hereAt, c.worked_at AS workedAt, c.at_question AS atQuestion, h.number, h.handed_in_at AS handedInAt, h.late_ms AS late, h.id AS handInId,
   m.id AS markingId, m.done, m.done_version AS doneVersion, m.grade AS typed, m.computed, m.grade_version AS gradeVersion, m.left_at AS leftAt,
   f.cover, f.documents, f.pages, f.unread, f.failed, f.readDone, f.readTotal,
-  (SELECT MAX(h2.number) FROM hand_back b JOIN hand_in h2 ON h2.id = b.hand_in_id WHERE b.copy_id = c.id) AS handedBack,
-  EXISTS (SELECT 1 FROM hand_back b WHERE b.copy_id = c.id AND b.hand_in_id IS NULL AND b.round > 0) AS backAlone`;
+  (SELECT MAX(h2.number) FROM hand_back b JOIN hand_in h2 ON h2.id = b.hand_in_id WHERE b.copy_id = c.id AND b.goes_on = 0) AS handedBack,
+  EXISTS (SELECT 1 FROM hand_back b WHERE b.copy_id = c.id AND b.hand_in_id IS NULL AND b.round > 0 AND b.goes_on = 0) AS backAlone,
+  w.id AS backId, w.round AS backNumber, w.handed_back_at AS backAt, w.unfinished, w.notes`;
 /** Students who left are not in the pile. */
 const FROM = `copy c JOIN assignment a ON a.id = c.assignment_id JOIN copy_member cm ON cm.copy_id = c.id JOIN person p ON p.id = cm.person_id
   JOIN membership ms ON ms.class_id = a.class_id AND ms.person_id = cm.person_id AND ms.left_at IS NULL
   LEFT JOIN hand_in h ON h.copy_id = c.id AND h.number = (SELECT MAX(n.number) FROM hand_in n WHERE n.copy_id = c.id)
+  LEFT JOIN hand_back w ON w.copy_id = c.id AND w.hand_in_id <=> h.id AND w.round > 0 AND w.round = (SELECT MAX(x.round) FROM hand_back x WHERE x.copy_id = c.id AND x.hand_in_id <=> h.id)
   LEFT JOIN marking m ON m.copy_id = c.id AND m.number = COALESCE(h.number, 0)
   LEFT JOIN (SELECT hd.hand_in_id, COUNT(*) AS documents, SUM(d.pages) AS pages, SUM(j.state IN ('queued', 'running')) AS unread,
       SUM(j.state = 'failed') AS failed, SUM(COALESCE(j.done, 0)) AS readDone, SUM(COALESCE(j.total, 0)) AS readTotal, MIN(IF(d.picture_sha256 IS NULL, NULL, d.id)) AS cover
@@ -65,8 +68,16 @@ const SHAPE = {
   readTotal: as.count,
   handedBack: as.maybe(as.int),
   backAlone: as.flag,
+  backId: as.maybe(as.id<HandBackId>()),
+  backNumber: as.maybe(as.int),
+  backAt: as.maybe(as.moment),
+  unfinished: as.maybe(as.flag),
+  notes: as.maybe(as.int),
 } as const;
 type Row = RowOf<typeof SHAPE>;
+
+/** What students did with what they got back. */
+export type After = Pick<NonNullable<PileRow['back']>, 'seenAt' | 'opened' | 'done'>;
 
 /** A copy as the views over many of them show it, with what only some of them show beside. */
 export interface Listed extends PileRow {
@@ -89,6 +100,8 @@ export async function listCopies(
     readonly now: number;
     readonly only?: readonly CopyId[] | null;
     readonly unread?: ReadonlyMap<CopyId, number>;
+    /** What became of what went back. */
+    readonly after?: ReadonlyMap<HandBackId, After>;
   },
 ): Promise<Listed[]> {
   if (assignmentIds.length === 0 || about.only?.length === 0) return [];
@@ -129,6 +142,15 @@ export async function listCopies(
       computed: r.computed,
       pages: r.pages,
       reading: readingOf(r),
+      back: r.backId
+        ? {
+            number: r.backNumber!,
+            at: r.backAt!,
+            unfinished: r.unfinished!,
+            notes: r.notes!,
+            ...(about.after?.get(r.backId) ?? { seenAt: null, opened: 0, done: 0 }),
+          }
+        : null,
       leftAt: r.leftAt ?? 0,
       hereAt: r.hereAt,
       workedAt: r.workedAt,

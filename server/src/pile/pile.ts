@@ -3,8 +3,10 @@ import { assignmentTop } from '../assignment/head.ts';
 import { unreadIn } from '../conversation/unread.ts';
 import { AssignmentTable } from '../database/entities/index.ts';
 import { find } from '../database/write.ts';
+import { ordersOf } from '../hand-back/at-time.ts';
 import type { House } from '../house.ts';
 import { scoringAndAsked } from '../scoring/scoring-of.ts';
+import { afterBack } from './after.ts';
 import { listCopies, pileRow } from './listing.ts';
 
 /** By the names that are shown: the order of the real ones would tell them. */
@@ -17,7 +19,8 @@ export async function readPile(house: House, person: Person, assignmentId: Assig
   const now = house.now();
   const top = await assignmentTop(db, assignmentId, now);
   const unread = await unreadIn(db, person, assignmentId);
-  const rows = await listCopies(db, [assignmentId], { now, unread });
+  const after = await afterBack(db, assignmentId);
+  const rows = await listCopies(db, [assignmentId], { now, unread, after });
   const a = (await find(db, AssignmentTable, { id: assignmentId }))!;
   const { scoring, asked } = await scoringAndAsked(db, a);
   return {
@@ -26,5 +29,6 @@ export async function readPile(house: House, person: Person, assignmentId: Assig
     asked,
     rubric: a.rubricVersionId !== null,
     rows: rows.map(pileRow).sort(byShownName),
+    orders: await ordersOf(db, assignmentId),
   };
 }

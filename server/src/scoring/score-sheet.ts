@@ -22,7 +22,7 @@ export async function scoreSheet(house: House, copyId: CopyId): Promise<ScoreShe
     exists(
       db
         .createQueryBuilder(HandBackTable, 'b')
-        .where('b.copyId = :copyId AND b.handInId IS NULL AND b.round > 0', { copyId }),
+        .where('b.copyId = :copyId AND b.handInId IS NULL AND b.round > 0 AND b.goesOn = 0', { copyId }),
     ),
   ]);
   if (!students || !head) throw new Fault('not-found');

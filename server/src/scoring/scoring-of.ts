@@ -111,7 +111,12 @@ export async function copyScoring(
     keys: Object.assign({}, ...sheets.map((s) => keysFor(s.questions, s.keys))),
     midway: round && saysSomething(round) ? round : null,
     midwayAt: backs.find((b) => b.round === 0)?.handedBackAt ?? null,
-    earlier: backs.filter((b) => b.round > 0 && b.number < handIn).map((b) => b.content.grade),
+    // Of each hand-in what it went back with last.
+    earlier: [
+      ...new Map(
+        backs.filter((b) => b.round > 0 && b.number < handIn).map((b) => [b.number, b.content.grade]),
+      ).values(),
+    ],
   };
 }
 
@@ -122,7 +127,8 @@ async function backsOf(db: Db, copyId: CopyId) {
       .createQueryBuilder(HandBackTable, 'b')
       .leftJoin('b.handIn', 'h')
       .where('b.copyId = :copyId', { copyId })
-      .orderBy('b.handedBackAt'),
+      .orderBy('b.handedBackAt')
+      .addOrderBy('b.round'),
     {
       round: col('b.round', as.int),
       number: col('COALESCE(h.number, 0)', as.int),

@@ -59,6 +59,8 @@ async function outcomeOf(db: Db, job: JobRow): Promise<JobOutcome | null> {
     }
     case 'read-document':
     case 'plain-voice':
+    case 'hand-back':
+    case 'mail':
       return null;
   }
 }

@@ -3,7 +3,9 @@ import type { Work } from '../jobs/context.ts';
 import type { Opener } from '../opening/opener.ts';
 import { arrive } from './arrive.ts';
 import { bringIn } from './bring-in.ts';
+import { handBackAtTime } from './hand-back.ts';
 import { handBackPdf } from './hand-back-pdf.ts';
+import { mail } from './mail.ts';
 import { markedPdf } from './marked-pdf.ts';
 import { plainVoice } from './plain-voice.ts';
 import { readDocument } from './read-document.ts';
@@ -18,4 +20,6 @@ export const makeKinds = (opener: Opener): Readonly<Record<JobKind, Work>> => ({
   'marked-pdf': markedPdf(opener),
   'zip-originals': zipOriginals,
   'plain-voice': plainVoice,
+  'hand-back': handBackAtTime,
+  mail,
 });

@@ -46,6 +46,8 @@ export function testSettings(databaseUrl: string, over: Partial<Settings> = {}):
     secureCookies: false,
     checkReplies: true,
     logLevel: process.env.LOG ?? 'silent',
+    publicUrl: 'http://jotmark.test',
+    mail: { domain: 'school.test', server: null, folder: null },
     ...over,
   };
 }

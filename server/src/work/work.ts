@@ -23,6 +23,7 @@ import { filledIn } from '../document/filled.ts';
 import { documentsOf } from '../document/state.ts';
 import { Fault } from '../fault.ts';
 import { newestHandBack, releasedMidway } from '../hand-back/read.ts';
+import { recalledNow } from '../hand-back/recall.ts';
 import { teacherNames } from '../hand-in/take-back.ts';
 import type { House } from '../house.ts';
 import { whose } from '../people/students.ts';
@@ -45,7 +46,7 @@ const ROW = {
   claimedAt: col('h.claimedAt', as.maybe(as.moment)),
   lateMs: col('h.lateMs', as.maybe(as.int)),
   handedBack: col(
-    '(SELECT MAX(h2.number) FROM hand_back b JOIN hand_in h2 ON h2.id = b.hand_in_id WHERE b.copy_id = c.id)',
+    '(SELECT MAX(h2.number) FROM hand_back b JOIN hand_in h2 ON h2.id = b.hand_in_id WHERE b.copy_id = c.id AND b.unfinished = 0)',
     as.maybe(as.int),
   ),
   handedBackAt: col(
@@ -53,7 +54,11 @@ const ROW = {
     as.maybe(as.moment),
   ),
   backAlone: col(
-    'EXISTS (SELECT 1 FROM hand_back b WHERE b.copy_id = c.id AND b.hand_in_id IS NULL AND b.round > 0)',
+    'EXISTS (SELECT 1 FROM hand_back b WHERE b.copy_id = c.id AND b.hand_in_id IS NULL AND b.round > 0 AND b.unfinished = 0)',
+    as.flag,
+  ),
+  unfinished: col(
+    'EXISTS (SELECT 1 FROM hand_back b WHERE b.hand_in_id = h.id) AND NOT EXISTS (SELECT 1 FROM hand_back b WHERE b.hand_in_id = h.id AND b.unfinished = 0)',
     as.flag,
   ),
 } as const;
@@ -87,6 +92,7 @@ function rowOf(r: RowOfPicks<typeof ROW>, unread: number, now: number): WorkRow 
     overdue: place === 'with-student' && !r.excused && assignment.dueAt !== null && assignment.dueAt < now,
     handedInAt: r.handedInAt,
     handedBackAt: r.handedBackAt,
+    unfinished: r.unfinished,
     unread,
     changed: r.newsAt !== null && (r.seenAt === null || r.newsAt > r.seenAt),
   };
@@ -157,6 +163,7 @@ export async function readWork(house: House, person: Person, copyId: CopyId): Pr
         }
       : null,
     handBack: await newestHandBack(db, copyId, person.id),
+    recalled: await recalledNow(db, copyId),
     midway: await releasedMidway(db, copyId),
     rubric: rubric && { name: rubric.name, rubric: rubric.rubric, number: rubric.number },
   };

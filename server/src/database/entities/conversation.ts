@@ -19,6 +19,10 @@ export interface MessageRow {
   cover: boolean;
   place: MessagePlace | null;
   act: MessageAct | null;
+  /** Its author changed its words; null: they did not. */
+  editedAt: number | null;
+  /** Its author withdrew it after it was read: its words are gone; null: it stands. */
+  withdrawnAt: number | null;
 }
 export const MessageTable = table<MessageRow>(
   'message',
@@ -31,6 +35,8 @@ export const MessageTable = table<MessageRow>(
     cover: flag(),
     place: maybe(jsonOf(MessagePlace)),
     act: maybe(oneOf(MessageAct, 12)),
+    editedAt: maybe(moment()),
+    withdrawnAt: maybe(moment()),
   },
   { copy: ['copy', 'copyId'], by: ['person', 'byId'] },
 );

@@ -1,10 +1,15 @@
 import {
   AnswerKind,
-  type CopyId,
+  type AssignmentId,
+  CopyId,
   DocumentId,
+  HandBackHow,
   type HandBackId,
+  type HandBackOrderId,
   type HandInContent,
   type HandInId,
+  Heard,
+  type MarkId,
   type PersonId,
   type QuestionId,
   readHandInContent,
@@ -16,6 +21,7 @@ import * as z from 'zod';
 import {
   big,
   digest,
+  flag,
   id,
   int,
   json,
@@ -131,6 +137,15 @@ export interface HandBackRow {
   handedBackAt: number;
   byId: PersonId;
   content: Snapshot;
+  /** Of the content: its grade, and how many notes stand in its margin. */
+  grade: number | null;
+  notes: number;
+  /** Words and no grade. Its copy stays with the teacher. */
+  unfinished: boolean;
+  /** The marking goes on: it went back unfinished, or is changed after it went back. The same on all hand-backs of a hand-in. */
+  goesOn: boolean;
+  /** Whether its students were told. */
+  told: boolean;
 }
 export const HandBackTable = table<HandBackRow>(
   'hand_back',
@@ -142,8 +157,96 @@ export const HandBackTable = table<HandBackRow>(
     handedBackAt: moment(),
     byId: id(),
     content: json((raw) => readSnapshot(raw)),
+    grade: maybe(int()),
+    notes: int(),
+    unfinished: flag(),
+    goesOn: flag(),
+    told: flag(),
   },
   { copy: ['copy', 'copyId'], handIn: ['hand_in', 'handInId'] },
+);
+
+/** A hand-back that was taken back in. It lies here and nowhere else, so that nothing that shows hand-backs can show it. */
+export interface RecalledRow {
+  id: HandBackId;
+  copyId: CopyId;
+  handInId: HandInId | null;
+  round: number;
+  handedBackAt: number;
+  byId: PersonId;
+  content: Snapshot;
+  recalledAt: number;
+  recalledById: PersonId;
+  /** What its student was told; empty: nothing. */
+  words: string;
+  /** When it was first looked at; null: never. */
+  seenAt: number | null;
+  /** How far what was said in it was heard. */
+  heard: Heard[];
+}
+export const RecalledTable = table<RecalledRow>(
+  'recalled_hand_back',
+  {
+    id: primary(id()),
+    copyId: id(),
+    handInId: maybe(id()),
+    round: int(),
+    handedBackAt: moment(),
+    byId: id(),
+    content: json((raw) => readSnapshot(raw)),
+    recalledAt: moment(),
+    recalledById: id(),
+    words: text(1000),
+    seenAt: maybe(moment()),
+    heard: jsonOf(z.array(Heard)),
+  },
+  { copy: ['copy', 'copyId'] },
+);
+
+/** What of a hand-back a student has opened: a mark, or, by the hand-back's own id, the copy itself. */
+export interface OpenedRow {
+  handBackId: HandBackId;
+  what: MarkId | HandBackId;
+  personId: PersonId;
+  at: number;
+}
+export const OpenedTable = table<OpenedRow>('opened', {
+  handBackId: primary(id()),
+  what: primary(id()),
+  personId: primary(id()),
+  at: moment(),
+});
+
+export const OrderState = z.enum(['waits', 'done', 'undone']);
+export type OrderState = z.infer<typeof OrderState>;
+
+/** Copies that go back at a set time. */
+export interface HandBackOrderRow {
+  id: HandBackOrderId;
+  assignmentId: AssignmentId;
+  byId: PersonId;
+  madeAt: number;
+  at: number;
+  copyIds: CopyId[];
+  how: HandBackHow;
+  /** In a moment, until then it can be undone; it is no date that somebody set. */
+  soon: boolean;
+  state: OrderState;
+}
+export const HandBackOrderTable = table<HandBackOrderRow>(
+  'hand_back_order',
+  {
+    id: primary(id()),
+    assignmentId: id(),
+    byId: id(),
+    madeAt: moment(),
+    at: moment(),
+    copyIds: jsonOf(z.array(CopyId)),
+    how: jsonOf(HandBackHow),
+    soon: flag(),
+    state: oneOf(OrderState, 10),
+  },
+  { assignment: ['assignment', 'assignmentId'], by: ['person', 'byId'] },
 );
 
 /** A hand-back as one PDF. */
@@ -165,4 +268,7 @@ export const HAND_IN = [
   TakenBackTable,
   HandBackTable,
   HandBackPdfTable,
+  RecalledTable,
+  OpenedTable,
+  HandBackOrderTable,
 ];

@@ -8,6 +8,7 @@ import { DOCUMENT } from './document.ts';
 import { HAND_IN } from './hand-in.ts';
 import { MACHINERY } from './machinery.ts';
 import { MARKING } from './marking.ts';
+import { NEWS } from './news.ts';
 import { PEOPLE } from './people.ts';
 import { REGISTER } from './register.ts';
 import { VOICE } from './voice.ts';
@@ -21,6 +22,7 @@ export * from './document.ts';
 export * from './hand-in.ts';
 export * from './machinery.ts';
 export * from './marking.ts';
+export * from './news.ts';
 export * from './people.ts';
 export * from './register.ts';
 export * from './voice.ts';
@@ -38,5 +40,6 @@ export const TABLES = [
   ...CONVERSATION,
   ...BANK,
   ...VOICE,
+  ...NEWS,
   ...MACHINERY,
 ] as readonly Table<object>[];

@@ -15,8 +15,8 @@ import {
   text,
 } from '../columns.ts';
 
-export const HintKind = z.enum(['work', 'here', 'hand-in', 'word', 'hand-back']);
-/** What a hint is about: somebody worked, came or went, handed in, said something, or something was handed back. */
+export const HintKind = z.enum(['work', 'here', 'hand-in', 'word', 'hand-back', 'recall']);
+/** What a hint is about: somebody worked, came or went, handed in, said something, or something was handed back or taken back in. */
 export type HintKind = z.infer<typeof HintKind>;
 
 /** A hint that something changed. Who hears it asks for what is new. */
@@ -43,6 +43,8 @@ export const JobKind = z.enum([
   'marked-pdf',
   'zip-originals',
   'plain-voice',
+  'hand-back',
+  'mail',
 ]);
 export type JobKind = z.infer<typeof JobKind>;
 

@@ -1,0 +1,56 @@
+import type { NewsKind, Notice } from './notice.ts';
+
+/** What a notice says in one sentence. Never a grade: whoever looks over a shoulder, or reads the mail, learns none. `due` is its date in words. */
+export function newsSentence(n: Pick<Notice, 'kind' | 'title' | 'who' | 'count'>, due: string): string {
+  const work = `“${n.title}”`;
+  switch (n.kind) {
+    case 'handed-in':
+      return `${n.who} handed in ${work}.`;
+    case 'in-again':
+      return `${n.who} handed in ${work} again.`;
+    case 'answered':
+      return `${n.who} answered a note on ${work}.`;
+    case 'message':
+      return `${n.who} wrote to you about ${work}.`;
+    case 'set-time':
+      return n.count === 0
+        ? `Nothing of ${work} was handed back at the time you set: no copy was marked.`
+        : `${n.count === 1 ? '1 copy' : `${n.count} copies`} of ${work} went back at the time you set.`;
+    case 'forgotten':
+      return `${n.count === 1 ? '1 copy' : `${n.count} copies`} of ${work} ${n.count === 1 ? 'is' : 'are'} marked and not handed back.`;
+    case 'handed-back':
+      return `${work} is back.`;
+    case 'unfinished':
+      return `${n.who} has written on ${work}. The grade is still to come.`;
+    case 'midway':
+      return `You can see where you stand with ${work}.`;
+    case 'recalled':
+      return `${n.who} has taken ${work} back to look at it again.`;
+    case 'set':
+      return `New work: ${work}${due && `, due ${due}`}.`;
+    case 'changed':
+      return `${work} was changed.`;
+    case 'new-date':
+      return due ? `${work} is now due ${due}.` : `${work} has no due date any more.`;
+    case 'due-tomorrow':
+      return `${work} is due ${due}.`;
+  }
+}
+
+/** What each kind is called where one chooses. */
+export const NEWS_NAMES: Readonly<Record<NewsKind, string>> = {
+  'handed-in': 'A student hands in',
+  'in-again': 'A student hands in again',
+  answered: 'A student answers a note',
+  message: 'New messages',
+  'set-time': 'Copies went back at a time I set',
+  forgotten: 'Copies are marked and not handed back',
+  'handed-back': 'Work is handed back',
+  unfinished: 'Words come before the grade',
+  midway: 'Where I stand, half way',
+  recalled: 'Work is taken back to be looked at again',
+  set: 'New work',
+  changed: 'Instructions change',
+  'new-date': 'A due date changes',
+  'due-tomorrow': 'Something is due tomorrow',
+};

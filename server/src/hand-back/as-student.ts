@@ -1,0 +1,46 @@
+import {
+  type CopyId,
+  closedOf,
+  type HandBackHow,
+  type HandBackId,
+  type HandBackShape,
+  type Person,
+  withoutGrade,
+} from '@jotmark/core';
+import { newestHandIn } from '../copy/away.ts';
+import { MarkingTable } from '../database/entities/index.ts';
+import { inTransaction } from '../database/transaction.ts';
+import { find } from '../database/write.ts';
+import { filledIn } from '../document/filled.ts';
+import { documentsOf } from '../document/state.ts';
+import { Fault } from '../fault.ts';
+import { type House, newId } from '../house.ts';
+import { freeze } from './freeze.ts';
+
+/** A copy as its student would get it now: frozen by the very code that hands back, and not kept. */
+export async function asStudent(
+  house: House,
+  person: Person,
+  copyId: CopyId,
+  how: HandBackHow,
+): Promise<HandBackShape> {
+  return inTransaction(house.db, async (tx) => {
+    const handIn = (await newestHandIn(tx, copyId))?.handIn ?? null;
+    const marking = await find(tx, MarkingTable, handIn ? { handInId: handIn.id } : { copyId, number: 0 });
+    if (!marking) throw new Fault('nothing-marked');
+    const snapshot = await freeze(tx, person, marking, handIn?.id ?? null, how);
+    const closed = closedOf(snapshot, new Set());
+    return {
+      id: newId<HandBackId>(house),
+      handInNumber: handIn?.number ?? 0,
+      number: 1,
+      handedBackAt: house.now(),
+      snapshot: closed ? withoutGrade(snapshot) : snapshot,
+      documents: handIn ? await documentsOf(tx, handIn.id) : [],
+      filled: handIn ? await filledIn(tx, handIn.id) : [],
+      heard: [],
+      opened: [],
+      closed,
+    };
+  });
+}

@@ -1,0 +1,42 @@
+import { type Notice, newsSentence } from '@jotmark/core';
+import type { Settings } from '../settings.ts';
+
+/** A date as a letter says it, by the school's clock. */
+export const dateWords = (at: number, timeZone: string): string =>
+  new Intl.DateTimeFormat('en-GB', {
+    timeZone,
+    weekday: 'long',
+    day: 'numeric',
+    month: 'long',
+    hour: '2-digit',
+    minute: '2-digit',
+  }).format(at);
+
+/** Where a notice leads. */
+export function addressOfNotice(n: Notice, role: 'teacher' | 'student'): string {
+  const mark = n.mark ? `?mark=${n.mark}` : '';
+  if (role === 'student') return n.copyId ? `/work/${n.copyId}${mark}` : '/';
+  if (n.kind === 'set-time' || n.kind === 'forgotten') return `/piles/${n.assignmentId}`;
+  if (n.kind === 'message') return `/messages/${n.copyId}`;
+  return `/desk/${n.copyId}${mark}`;
+}
+
+export const sentenceOf = (n: Notice, { school }: Settings): string =>
+  newsSentence(n, n.due === null ? '' : dateWords(n.due, school.timeZone));
+
+/** A letter about one thing, or about a day's. Never a grade: nothing that it is made of holds one. */
+export function compose(
+  notices: readonly Notice[],
+  reader: { readonly given: string; readonly role: 'teacher' | 'student' },
+  settings: Settings,
+): { readonly subject: string; readonly body: string } {
+  const lines = notices.map((n) => {
+    const said = n.words ? `\n“${n.words}”` : '';
+    return `${sentenceOf(n, settings)}${said}\n${settings.publicUrl}${addressOfNotice(n, reader.role)}`;
+  });
+  return {
+    subject:
+      notices.length === 1 ? sentenceOf(notices[0]!, settings) : `${notices.length} things new in Jotmark`,
+    body: `Dear ${reader.given},\n\n${lines.join('\n\n')}\n\nWhat you are written to about you choose here:\n${settings.publicUrl}/news\n`,
+  };
+}
