@@ -11,8 +11,9 @@ const project = (name: string, more: object = {}, plugins: Plugin[] = []) => ({
   test: {
     name,
     include: [`${name}/src/**/*.test.{ts,tsx}`],
-    testTimeout: 60_000,
-    hookTimeout: 120_000,
+    // A busy machine is no fault: only what hangs ends by these.
+    testTimeout: 240_000,
+    hookTimeout: 240_000,
     ...more,
   },
 });
@@ -21,7 +22,7 @@ export default defineConfig({
   test: {
     projects: [
       project('core'),
-      project('server', { globalSetup: ['scripts/test-database.mjs'],}),
+      project('server', { globalSetup: ['scripts/test-database.mjs'] }),
       project('school', { globalSetup: ['scripts/test-database.mjs'] }),
       project('web', { environment: 'jsdom' }, [addresses]),
     ],

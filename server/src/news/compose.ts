@@ -17,7 +17,7 @@ export function addressOfNotice(n: Notice, role: 'teacher' | 'student'): string 
   const mark = n.mark ? `?mark=${n.mark}` : '';
   if (role === 'student') return n.copyId ? `/work/${n.copyId}${mark}` : '/';
   if (n.kind === 'set-time' || n.kind === 'forgotten') return `/piles/${n.assignmentId}`;
-  if (n.kind === 'message') return `/messages/${n.copyId}`;
+  if (n.kind === 'message') return `/copies/${n.copyId}/words`;
   return `/desk/${n.copyId}${mark}`;
 }
 

@@ -99,6 +99,11 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
   'no-table': (f) => `${called(f)} ${NO_TABLE[String(f.why)] ?? NO_TABLE.broken}`,
   'nothing-scored': () =>
     'There is nothing of these copies to change: nothing is scored, or it was given to students already. Nothing was changed.',
+  'went-back': () =>
+    'It has gone back already: its student may have seen it. You can recall it from the pile.',
+  'nothing-to-recall': () =>
+    'Nothing of these copies can be recalled: none has been handed back, or they were handed in again since. Nothing was changed.',
+  'not-your-message': () => 'This message is somebody else’s. Nothing was changed.',
   unexpected: () =>
     'Something went wrong inside Jotmark. Try again; if it stays, tell whoever looks after Jotmark at your school.',
 };

@@ -12,6 +12,7 @@ import { LeftTakes } from '../voice/LeftTakes.tsx';
 import { GhostsHere } from '../words/ghosts.ts';
 import { Fallen } from './Fallen.tsx';
 import { wasLoadedAnew } from './later.tsx';
+import { NewsLine } from './NewsLine.tsx';
 import { studentViews, teacherViews, views } from './views.ts';
 
 const client = new QueryClient({
@@ -45,6 +46,8 @@ type Shown = readonly (readonly [path: string, view: ComponentType])[];
 const TEACHERS: Shown = [
   ['/piles/:assignmentId', teacherViews.pile],
   ['/desk/:copyId', teacherViews.desk],
+  ['/desk/:copyId/as-student', teacherViews.asStudent],
+  ['/post', teacherViews.post],
   ['/score/:copyId', teacherViews.score],
   ['/piles/:assignmentId/scores', teacherViews.scoreTable],
   ['/piles/:assignmentId/even-out', teacherViews.evenOut],
@@ -67,6 +70,7 @@ const ALL: Shown = [
   ['/sign-in', views.signIn],
   ['/copies/:copyId/trail', views.trail],
   ['/account', views.account],
+  ['/news', views.news],
   ['/family/:token', views.family],
 ];
 
@@ -139,6 +143,7 @@ export function App() {
     <QueryClientProvider client={client}>
       <SessionProvider>
         <OutboxLine />
+        <NewsLine />
         <LeftTakes />
         <Fallen>
           <BrowserRouter useTransitions={false}>

@@ -5,6 +5,7 @@ export const views = {
   signIn: later(() => import('../sign-in/SignIn.tsx').then((m) => m.SignIn)),
   account: later(() => import('../account/AccountView.tsx').then((m) => m.AccountView)),
   trail: later(() => import('../trail/TrailView.tsx').then((m) => m.TrailView)),
+  news: later(() => import('../news/NewsView.tsx').then((m) => m.NewsView)),
   family: later(() => import('../setting/FamilyView.tsx').then((m) => m.FamilyView)),
 };
 
@@ -24,6 +25,8 @@ export const teacherViews = {
   classes: later(() => import('../register/Classes.tsx').then((m) => m.Classes)),
   class: later(() => import('../register/ClassView.tsx').then((m) => m.ClassView)),
   assignment: later(() => import('../setting/AssignmentView.tsx').then((m) => m.AssignmentRoute)),
+  post: later(() => import('../news/PostView.tsx').then((m) => m.PostView)),
+  asStudent: later(() => import('../work/AsStudentView.tsx').then((m) => m.AsStudentView)),
   words: later(() => import('../conversation/WordsView.tsx').then((m) => m.WordsView)),
   room: later(() => import('../room/RoomView.tsx').then((m) => m.RoomView)),
   closeLook: later(() => import('../room/CloseLookView.tsx').then((m) => m.CloseLookView)),

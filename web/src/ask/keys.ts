@@ -16,6 +16,9 @@ export const keys = {
   today: ['today'],
   /** Copies with words that were not read yet. */
   unread: ['unread'],
+  news: ['news'],
+  newsChoices: ['news-choices'],
+  mails: ['mails'],
   trays: ['trays'],
   bank: ['bank'],
   phraseUses: (id: PhraseId) => ['phrase-uses', id],
@@ -37,6 +40,9 @@ export const keys = {
   rubrics: ['rubrics'],
   rubric: (id: RubricId) => ['rubric', id],
   desk: (copyId?: CopyId) => (copyId ? ['desk', copyId] : ['desk']),
+  /** As its student would get it now. */
+  asStudent: (copyId: CopyId, how: string) => ['as-student', copyId, how],
+  backCheck: (id: AssignmentId, copies: string) => ['back-check', id, copies],
   beside: (copyId?: CopyId) => (copyId ? ['beside', copyId] : ['beside']),
   messages: (copyId?: CopyId) => (copyId ? ['messages', copyId] : ['messages']),
   markingLog: (handInId: HandInId) => ['marking-log', handInId],

@@ -23,7 +23,15 @@ const acts = {
   }),
   handedBack: (a: { assignmentId: AssignmentId }): Outdated => ({
     again: [keys.pile(a.assignmentId), keys.today],
+    gone: [keys.desk()],
   }),
+  /** Something came that one is told of. */
+  newsCame: (_: object): Outdated => ({
+    again: [keys.news, keys.myWork, keys.work(), keys.today, keys.pile(), keys.unread, keys.messages()],
+  }),
+  newsRead: (_: object): Outdated => ({ again: [keys.news] }),
+  /** The student opened what came back; the grade may show now. */
+  copyOpened: (_: object): Outdated => ({ again: [keys.work()] }),
   /** Copies of a pile came, went, were written to, excused. */
   pileChanged: (a: { assignmentId: AssignmentId }): Outdated => ({ again: [keys.pile(a.assignmentId)] }),
   /** Nothing that carries a name stays in this browser. */
@@ -34,7 +42,7 @@ const acts = {
   roomChanged: (a: { assignmentId: AssignmentId }): Outdated => ({ again: [keys.room(a.assignmentId)] }),
   copyChanged: (a: { copyId: CopyId }): Outdated => ({ again: [keys.look(a.copyId), keys.work(a.copyId)] }),
   wordSaid: (a: { copyId: CopyId }): Outdated => ({ again: [keys.messages(a.copyId)] }),
-  wordsRead: (_: object): Outdated => ({ again: [keys.unread, keys.myWork] }),
+  wordsRead: (_: object): Outdated => ({ again: [keys.unread, keys.myWork, keys.news] }),
   handedIn: (a: { copyId: CopyId }): Outdated => ({ again: [keys.myWork, keys.messages(a.copyId)] }),
   takenBack: (_: object): Outdated => ({ again: [keys.myWork] }),
   pagesReadAgain: (a: { documentId: DocumentId }): Outdated => ({

@@ -16,14 +16,21 @@ const WAITS = {
 /** Who said a message, what they did with `what`, when, and whether it was read. */
 export function Byline({ message: m, copyId, what }: { message: Heard; copyId: CopyId; what?: string }) {
   const { clock } = useHere();
-  const stands = m.waits ? WAITS[outbox.lane(wordsLane(copyId)).save] : m.seen ? 'read' : 'not read yet';
+  const stands = m.withdrawn
+    ? 'withdrawn'
+    : m.waits
+      ? WAITS[outbox.lane(wordsLane(copyId)).save]
+      : m.seenAt !== null
+        ? `read ${clock.moment(m.seenAt, Date.now())}`
+        : 'not read yet';
   return (
     <span {...(m.waits && { role: 'status' })}>
       {m.mine ? 'You' : m.by}
       {m.cover && ', with the copy'}
       {m.act && ` ${ACT_WORDS[m.act]}${what ? ` ${what}` : ''}`}
       {!m.waits && ` · ${clock.moment(m.at, Date.now())}`}
-      {m.mine && ` · ${stands}`}
+      {m.edited && !m.withdrawn && ' · edited'}
+      {(m.mine || m.withdrawn) && ` · ${stands}`}
     </span>
   );
 }

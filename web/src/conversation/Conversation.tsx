@@ -1,7 +1,10 @@
-import { type CopyId, MESSAGE_LIMIT, type MessageId } from '@jotmark/core';
+import { type ConversationShape, type CopyId, MESSAGE_LIMIT, type MessageId } from '@jotmark/core';
 import { useQueryClient } from '@tanstack/react-query';
-import { useEffect, useRef } from 'react';
+import { useEffect, useRef, useState } from 'react';
+import { toast } from 'sonner';
 import { call } from '../api/call.ts';
+import { sentenceOf } from '../api/sentences.ts';
+import { keys } from '../ask/keys.ts';
 import { tell } from '../ask/stale.ts';
 import { useHere } from '../frame/session.tsx';
 import { placeOfWords, useKeptText } from '../outbox/kept-text.ts';
@@ -46,7 +49,7 @@ export function Conversation({ copyId, withWhom }: { copyId: CopyId; withWhom: s
             <p className="text-xs text-soft">
               <Byline message={m} copyId={copyId} what={m.place?.instead ? 'a suggestion' : 'a note'} />
             </p>
-            <MessageWords message={m} />
+            <OwnWords message={m} copyId={copyId} />
             <ToMoment message={m} copyId={copyId} />
           </li>
         ))}
@@ -73,6 +76,70 @@ export function Conversation({ copyId, withWhom }: { copyId: CopyId; withWhom: s
         </button>
       </form>
     </section>
+  );
+}
+
+/** What was said; one's own can be changed or withdrawn. */
+function OwnWords({ message: m, copyId }: { message: Heard; copyId: CopyId }) {
+  const client = useQueryClient();
+  const [words, setWords] = useState<string | null>(null);
+  const keep = async (work: Promise<ConversationShape>) => {
+    try {
+      client.setQueryData(keys.messages(copyId), await work);
+      setWords(null);
+    } catch (error) {
+      toast.error(sentenceOf(error));
+    }
+  };
+  const of = { params: { copyId, messageId: m.id } };
+  if (!m.mine || m.waits || m.withdrawn || m.words === '') return <MessageWords message={m} />;
+  if (words !== null)
+    return (
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (words.trim()) keep(call('editMessage', { ...of, body: { words: words.trim() } }));
+        }}
+      >
+        <textarea
+          // biome-ignore lint/a11y/noAutofocus: the field opens where the button was pressed
+          autoFocus
+          className="field mt-1 min-h-16"
+          aria-label="Change the message"
+          maxLength={MESSAGE_LIMIT}
+          value={words}
+          onChange={(e) => setWords(e.target.value)}
+        />
+        <div className="mt-1 flex gap-2">
+          <button type="submit" className="quiet !min-h-7 !px-2 !py-0.5 text-[13px]" disabled={!words.trim()}>
+            Save
+          </button>
+          <button
+            type="button"
+            className="quiet !min-h-7 !px-2 !py-0.5 text-[13px]"
+            onClick={() => setWords(null)}
+          >
+            Cancel
+          </button>
+        </div>
+      </form>
+    );
+  return (
+    <>
+      <MessageWords message={m} />
+      <p className="mt-1 flex gap-3 text-xs">
+        <button type="button" className="text-action underline" onClick={() => setWords(m.words)}>
+          Edit
+        </button>
+        <button
+          type="button"
+          className="text-action underline"
+          onClick={() => keep(call('withdrawMessage', of))}
+        >
+          Withdraw
+        </button>
+      </p>
+    </>
   );
 }
 

@@ -17,7 +17,9 @@ const message = (n: number, over: Partial<Message> = {}): Message => ({
   place,
   act: null,
   unread: true,
-  seen: false,
+  seenAt: null,
+  edited: false,
+  withdrawn: false,
   ...over,
 });
 const letter = (n: number, over: Partial<WordLetter> = {}): WordLetter => ({

@@ -42,4 +42,5 @@ export const ACT_WORDS: Readonly<Record<MessageAct, string>> = {
   declined: 'declined',
   sorted: 'sorted',
   reopened: 'reopened',
+  reflected: 'thought about it',
 };

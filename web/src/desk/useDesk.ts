@@ -3,6 +3,9 @@ import { useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { useAhead } from '../ahead/ahead.ts';
+import { call } from '../api/call.ts';
+import { sentenceOf } from '../api/sentences.ts';
+import { useTell } from '../ask/stale.ts';
 import { useFind } from '../beside/useFind.ts';
 import { jumpTo } from '../film/jump.ts';
 import { useHere } from '../frame/session.tsx';
@@ -84,6 +87,7 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
   useAhead(place.next?.copyId, paper.ready);
 
   const navigate = useNavigate();
+  const tell = useTell();
   const { hold } = marks;
   const settle = () => {
     hold.letGo();
@@ -113,6 +117,10 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
     onRedo: () => back('redo'),
     onBefore: () => go(place.before),
     onNext: () => go(place.next),
+    onChangeAgain: () =>
+      call('changeAgain', { params: { copyId: desk.copyId } })
+        .then(() => tell('handedBack', { assignmentId: desk.assignment.id }))
+        .catch((error) => toast.error(sentenceOf(error))),
     onBeside: () => setTwoSides(!twoSides),
     onKeys: () => setKeySheet(true),
     onPage: paper.toPage,

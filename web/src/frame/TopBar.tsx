@@ -3,6 +3,7 @@ import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { sentenceOf } from '../api/sentences.ts';
 import { Emblem } from '../look/glyphs.tsx';
+import { NewsBell } from './NewsBell.tsx';
 import { useHere } from './session.tsx';
 
 export interface Crumb {
@@ -45,6 +46,7 @@ export function TopBar({ crumbs, children }: { crumbs: readonly Crumb[]; childre
         {children}
         {session.person && (
           <>
+            <NewsBell />
             <Link
               to="/account"
               className="hidden text-sm text-soft hover:text-action hover:underline lg:inline"

@@ -2,7 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 
 export interface Hint {
   readonly copyId: string;
-  readonly kind: 'work' | 'here' | 'hand-in' | 'word' | 'hand-back';
+  readonly kind: 'work' | 'here' | 'hand-in' | 'word' | 'hand-back' | 'recall';
 }
 
 /** Live: hints come. Waiting: the line broke and is tried again; what was missed is asked for when it is back. */

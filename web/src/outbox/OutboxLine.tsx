@@ -61,6 +61,8 @@ function take(client: QueryClient, news: OutboxNews, begun: Set<string>): void {
     case 'said':
       client.setQueryData(keys.messages(news.copyId), news.conversation);
       return;
+    case 'opened':
+      return news.closed === 0 ? tell(client, 'copyOpened', {}) : undefined;
     case 'bank':
       client.setQueryData(keys.bank, news.bank);
       return;

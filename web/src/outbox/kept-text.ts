@@ -1,4 +1,4 @@
-import type { CopyId, PersonId } from '@jotmark/core';
+import type { CopyId, HandBackId, PersonId } from '@jotmark/core';
 import { useCallback, useSyncExternalStore } from 'react';
 
 const listeners = new Set<() => void>();
@@ -41,3 +41,7 @@ export const placeOfCover = (personId: PersonId, copyId: CopyId) => `jotmark.cov
 
 /** Where words to be said on a copy are kept, by who writes them. */
 export const placeOfWords = (personId: PersonId, copyId: CopyId) => `jotmark.say.${personId}.${copyId}`;
+
+/** Where the answer to a teacher's question about a hand-back is kept, by who writes it. */
+export const placeOfReflection = (personId: PersonId, handBackId: HandBackId) =>
+  `jotmark.reflect.${personId}.${handBackId}`;

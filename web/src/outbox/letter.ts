@@ -47,7 +47,15 @@ export const HeardLetter = z.object({
   left: z.number(),
 });
 export type HeardLetter = z.infer<typeof HeardLetter>;
-/** What was heard has a lane of its own: nothing waits for it. */
+/** Notes of what was handed back that a student opened. */
+export const OpenedLetter = z.object({
+  type: z.literal('opened'),
+  id: MessageId,
+  handBackId: HandBackId,
+  marks: z.array(MarkId),
+});
+export type OpenedLetter = z.infer<typeof OpenedLetter>;
+/** What was heard and opened has a lane of its own: nothing waits for it. */
 export const HEARD_LANE = 'heard';
 
 /** A phrase kept in the bank, new or changed. */
@@ -69,7 +77,7 @@ export type BankLetter = PhraseLetter | PhraseUseLetter;
 export const BANK_LANE = 'bank';
 
 /** Whatever is kept before it is sent. Its id is made here and makes it count once, however often it is sent. */
-export type Letter = Change | HandInLetter | WordLetter | BankLetter | HeardLetter;
+export type Letter = Change | HandInLetter | WordLetter | BankLetter | HeardLetter | OpenedLetter;
 
 /**
  * Letters of one lane are sent in order, one lane knows nothing of another: the changes of a marking (the hand-in's id), those of a student's
@@ -86,6 +94,7 @@ const Other = z.discriminatedUnion('type', [
   PhraseLetter,
   PhraseUseLetter,
   HeardLetter,
+  OpenedLetter,
 ]);
 
 /** A letter as this browser kept it, by whatever version; null for one that cannot be read: it stays where it is. */
@@ -100,6 +109,7 @@ const OTHERS: ReadonlySet<string> = new Set([
   'phrase',
   'phrase-use',
   'heard',
+  'opened',
 ] satisfies Exclude<Letter, Change>['type'][]);
 export const isChange = (letter: Letter): letter is Change => !OTHERS.has(letter.type);
 

@@ -8,6 +8,7 @@ import {
   isChange,
   type LaneId,
   type Letter,
+  type OpenedLetter,
   type WordLetter,
 } from './letter.ts';
 import type { Post } from './sheet-keeper.ts';
@@ -21,7 +22,7 @@ export interface LooseOptions {
   changed(): void;
   say(copyId: CopyId, letter: WordLetter): Promise<void>;
   bank(letter: BankLetter): Promise<void>;
-  heard(letter: HeardLetter): Promise<void>;
+  heard(letter: HeardLetter | OpenedLetter): Promise<void>;
   /** Hears what the server has committed, before it no longer waits. */
   committed(changes: readonly Change[]): void;
   /** A change could not be taken: it lies on this device until its copy is opened and its author chooses. */
@@ -68,7 +69,7 @@ export function looseLane(o: LooseOptions): Lane {
       if (changes.length) await sendChanges(changes);
       else if (other.type === 'word') await o.say(copyOfWords(o.lane)!, other);
       else if (other.type === 'phrase' || other.type === 'phrase-use') await o.bank(other);
-      else if (other.type === 'heard') await o.heard(other);
+      else if (other.type === 'heard' || other.type === 'opened') await o.heard(other);
       else await o.post.sendOther!(o.lane as SheetId, other, waited);
       await lane.drop(new Set(batch.map((l) => l.id)));
     },

@@ -28,5 +28,6 @@ export type OutboxNews =
       readonly letter: WordLetter;
       readonly error: unknown;
     }
+  | { readonly of: 'opened'; readonly closed: number }
   | { readonly of: 'bank'; readonly bank: BankShape }
   | { readonly of: 'phrase-refused'; readonly words: string; readonly error: unknown };

@@ -30,6 +30,7 @@ import {
   isChange,
   type LaneId,
   type Letter,
+  type OpenedLetter,
   type WordLetter,
   wordsLane,
 } from './letter.ts';
@@ -37,7 +38,7 @@ import { type Remake, type ScoreWrite, standsIn, type Valued } from './loose-cha
 import { looseLane } from './loose-lane.ts';
 import { newId } from './new-id.ts';
 import type { OutboxNews } from './outbox-news.ts';
-import { copyPost, markingPost, sendHeard, sendToBank, sendWord } from './posts.ts';
+import { copyPost, markingPost, sendHeard, sendOpened, sendToBank, sendWord } from './posts.ts';
 import { type KeptState, type Post, SheetKeeper } from './sheet-keeper.ts';
 
 /** How often it is asked what others did. Between tabs of one browser a word goes at once. */
@@ -240,7 +241,7 @@ export class Outbox {
       changed: () => this.#changed(),
       say: (copyId, letter) => this.#say(copyId, letter),
       bank: (letter) => this.#toBank(letter),
-      heard: (letter) => sendHeard(letter),
+      heard: (letter) => this.#heardOf(letter),
       committed: (changes) => this.#tell({ of: 'written', sheetId: id as SheetId, changes, open: false }),
       setAside: (clash) => this.#tell({ of: 'aside', clash }),
     });
@@ -255,6 +256,12 @@ export class Outbox {
       if (!isRefusal(error)) throw error;
       this.#tell({ of: 'word-refused', personId: this.#person!.id, copyId, letter, error });
     }
+  }
+
+  async #heardOf(letter: HeardLetter | OpenedLetter): Promise<void> {
+    if (letter.type === 'heard') return sendHeard(letter);
+    const closed = await sendOpened(letter);
+    if (closed !== null) this.#tell({ of: 'opened', closed });
   }
 
   async #toBank(letter: BankLetter): Promise<void> {
@@ -290,6 +297,13 @@ export class Outbox {
     );
     lane.put([{ type: 'heard', id: newId<MessageId>(), handBackId, file, reached, left }]);
     if (lane.save === 'kept') await lane.drop(new Set(before.map((l) => l.id)));
+    this.#changed();
+  }
+
+  /** A student opened these notes of what was handed back; without any: the copy itself. */
+  async opened(handBackId: HandBackId, marks: readonly MarkId[]): Promise<void> {
+    await this.device();
+    this.lane(HEARD_LANE).put([{ type: 'opened', id: newId<MessageId>(), handBackId, marks: [...marks] }]);
     this.#changed();
   }
 

@@ -3,7 +3,7 @@ import { call } from '../api/call.ts';
 import { copyOfAlone } from './alone.ts';
 import type { BytesToSend } from './kept-bytes.ts';
 import { isRefusal } from './lane.ts';
-import type { BankLetter, HeardLetter, WordLetter } from './letter.ts';
+import type { BankLetter, HeardLetter, OpenedLetter, WordLetter } from './letter.ts';
 import { sendOlderBytes } from './older-bytes.ts';
 import type { Post } from './sheet-keeper.ts';
 
@@ -66,6 +66,16 @@ export async function sendHeard({ handBackId, file, reached, left }: HeardLetter
     await call('heard', { params: { handBackId, file }, body: { reached, left } });
   } catch (error) {
     if (!isRefusal(error)) throw error;
+  }
+}
+
+/** Which notes were opened; gives how many must still be before the grade shows. What was recalled meanwhile is nobody's to open. */
+export async function sendOpened({ handBackId, marks }: OpenedLetter): Promise<number | null> {
+  try {
+    return (await call('opened', { params: { handBackId }, body: { marks } })).closed;
+  } catch (error) {
+    if (!isRefusal(error)) throw error;
+    return null;
   }
 }
 

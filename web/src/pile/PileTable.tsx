@@ -243,6 +243,18 @@ function Facts({ row }: { row: PileRow }) {
       text: row.documents ? plural(row.documents, 'thing', 'things') : 'called done',
       caution: false,
     });
+  if (row.back) {
+    if (row.back.unfinished && row.place !== 'handed-back')
+      facts.push({ text: 'words went back', caution: false });
+    facts.push(
+      row.back.seenAt === null
+        ? { text: 'not looked at', caution: false }
+        : {
+            text: row.back.notes ? `${row.back.done} of ${row.back.notes} done` : 'looked at',
+            caution: false,
+          },
+    );
+  }
   if (row.place === 'marked' && row.grade === null) facts.push({ text: 'no grade', caution: true });
   return facts.map((f, i) => (
     <span key={f.text} className={f.caution ? 'text-caution' : undefined}>

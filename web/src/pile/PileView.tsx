@@ -9,7 +9,7 @@ import {
 } from '@jotmark/core';
 import { useQuery } from '@tanstack/react-query';
 import { useCallback, useMemo, useState } from 'react';
-import { Link, useParams } from 'react-router';
+import { Link, useParams, useSearchParams } from 'react-router';
 import { usePrepare } from '../ahead/ahead.ts';
 import { addressOf, call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
@@ -24,16 +24,19 @@ import { useOutbox } from '../outbox/useSheetKeeper.ts';
 import { usePile } from '../pile-order/usePile.ts';
 import { useArranged, usePileView } from '../pile-order/usePileView.ts';
 import { paceWords, plural } from '../time/words.ts';
-import { useBlind, useHandBack } from './acts.ts';
+import { useBlind, useHandBack, useHandBackOne, useRecall } from './acts.ts';
 import { ManyTools } from './ManyTools.tsx';
+import { Orders } from './Orders.tsx';
 import { PileSheets } from './PileSheets.tsx';
 import { PileTable } from './PileTable.tsx';
 import { PileTools } from './PileTools.tsx';
 import { StackSide } from './StackSide.tsx';
+import { useHandBackPlan } from './useHandBackPlan.ts';
 
 /** Dialogs are loaded when they are wanted. */
 const BringIn = onDemand(() => import('./BringIn.tsx').then((m) => m.BringIn));
 const HandBackDialog = onDemand(() => import('./HandBackDialog.tsx').then((m) => m.HandBackDialog));
+const RecallDialog = onDemand(() => import('./RecallDialog.tsx').then((m) => m.RecallDialog));
 
 /** Who comes: the teacher before and after marking. Who is in, who is missing, go on, and hand back what is marked. */
 export function PileView() {
@@ -96,25 +99,64 @@ function Typed() {
 /** A copy that is in and can still be marked. */
 const takesMarks = (row: PileRow) => row.handInId !== null && (waits(row.place) || row.place === 'marked');
 
+/** What of a pile is chosen, what of that can go back, and what comes back in. */
+function useGoing(pile: Pile, rows: readonly PileRow[]) {
+  const [chosen, setChosen] = useState<ReadonlySet<CopyId>>(new Set());
+  const [search, setSearch] = useSearchParams();
+  const [asking, setAsking] = useState(false);
+  const [recalling, setRecalling] = useState(false);
+  const plan = useHandBackPlan();
+  const chosenRows = useMemo(() => rows.filter((r) => chosen.has(r.copyId)), [rows, chosen]);
+  const goes = (r: PileRow) => r.place === 'marked' || (plan.how.unfinished && r.place === 'being-marked');
+  // Nothing chosen means all that are marked: the usual evening ends with one move.
+  const from = chosen.size ? chosenRows : rows;
+  const going = from.filter(goes);
+  const staying = from.filter((r) => !goes(r) && r.place !== 'handed-back');
+  const done = () => {
+    setAsking(false);
+    setRecalling(false);
+    setChosen(new Set());
+    if (search.has('hand-back')) setSearch({}, { replace: true });
+  };
+  const ask = () => {
+    plan.begin();
+    setAsking(true);
+  };
+  return {
+    chosen,
+    setChosen,
+    chosenRows,
+    going,
+    staying,
+    back: chosenRows.filter((r) => r.back !== null && r.place !== 'in-again'),
+    plan,
+    /** Asked for by its address too: Today is one move from here. */
+    asking: asking || (search.has('hand-back') && going.length > 0),
+    ask,
+    recalling,
+    recall: () => setRecalling(true),
+    done,
+    handBack: useHandBack(pile, done),
+    recallAct: useRecall(pile, done),
+    one: useHandBackOne(pile, (row) => {
+      setChosen(new Set([row.copyId]));
+      ask();
+    }),
+  };
+}
+
 function Loaded({ pile }: { pile: Pile }) {
   const tell = useTell();
   const prepare = usePrepare();
   const today = useQuery({ queryKey: keys.today, queryFn: () => call('today') });
-  const [chosen, setChosen] = useState<ReadonlySet<CopyId>>(new Set());
-  const [asking, setAsking] = useState(false);
   const all = pile.rows;
   const [view, setView] = usePileView(pile.assignment.id);
   const [form, setForm] = useState<'lines' | 'sheets'>(() =>
     localStorage.getItem('jotmark.pile-form') === 'sheets' ? 'sheets' : 'lines',
   );
   const rows = useArranged(all, view);
-  const marked = rows.filter((r) => r.place === 'marked');
-  const chosenRows = useMemo(() => rows.filter((r) => chosen.has(r.copyId)), [rows, chosen]);
-  // Nothing chosen means all that are marked: the usual evening ends with one move.
-  const going = chosen.size ? chosenRows.filter((r) => r.place === 'marked') : marked;
-  const staying = (chosen.size ? chosenRows : rows).filter(
-    (r) => r.place !== 'marked' && r.place !== 'handed-back',
-  );
+  const go = useGoing(pile, rows);
+  const { chosen, setChosen, going } = go;
   const { most } = pile.assignment;
   const { scale } = pile.scoring;
   const say = useCallback((grade: number) => formatGrade(grade, most ?? grade, scale), [most, scale]);
@@ -128,21 +170,16 @@ function Loaded({ pile }: { pile: Pile }) {
         if (!next.delete(id)) next.add(id);
         return next;
       }),
-    [],
+    [setChosen],
   );
   useLive(
     addressOf('roomLive', { assignmentId: pile.assignment.id }),
     (hint) => {
-      if (hint.kind === 'hand-in' || hint.kind === 'word')
+      if (['hand-in', 'word', 'hand-back', 'recall'].includes(hint.kind))
         tell('pileChanged', { assignmentId: pile.assignment.id });
     },
     () => {},
   );
-
-  const handBack = useHandBack(pile, () => {
-    setAsking(false);
-    setChosen(new Set());
-  });
 
   if (all.length === 0)
     return (
@@ -169,6 +206,7 @@ function Loaded({ pile }: { pile: Pile }) {
               : `Begin with ${next.student.given}`}
           </Link>
         )}
+        <AfterBack rows={all} />
         <Blind pile={pile} />
         <PileLinks pile={pile} />
       </StackSide>
@@ -199,17 +237,11 @@ function Loaded({ pile }: { pile: Pile }) {
               choose none
             </button>
           )}
-          <button
-            type="button"
-            className="act ml-auto"
-            disabled={going.length === 0}
-            onClick={() => setAsking(true)}
-          >
-            {going.length ? `Hand back ${plural(going.length, 'copy', 'copies')}` : 'Hand back'}
-          </button>
+          <HandBackButtons go={go} />
         </div>
-        {chosenRows.length > 0 && (
-          <ManyTools pile={pile} chosen={chosenRows} onDone={() => setChosen(new Set())} />
+        <Orders pile={pile} />
+        {go.chosenRows.length > 0 && (
+          <ManyTools pile={pile} chosen={go.chosenRows} onDone={() => setChosen(new Set())} />
         )}
         {rows.length === 0 ? (
           <p className="py-8 text-center text-soft">
@@ -219,28 +251,81 @@ function Loaded({ pile }: { pile: Pile }) {
             </button>
           </p>
         ) : form === 'lines' ? (
-          <PileTable
-            most={pile.assignment.most}
-            scale={pile.scoring.scale}
-            rows={rows}
-            chosen={chosen}
-            onChoose={setChosen}
-          />
+          <PileTable most={most} scale={scale} rows={rows} chosen={chosen} onChoose={setChosen} />
         ) : (
           <PileSheets rows={rows} chosen={chosen} say={say} onToggle={toggle} />
         )}
       </section>
-      {asking && (
+      {go.asking && (
         <HandBackDialog
-          open
+          pile={pile}
+          plan={go.plan}
           going={going}
-          staying={staying}
-          busy={handBack.isPending}
-          onCancel={() => setAsking(false)}
-          onHandBack={() => handBack.mutate(going.map((r) => r.copyId))}
+          staying={go.staying}
+          busy={go.handBack.isPending}
+          onCancel={go.done}
+          onHandBack={() =>
+            go.handBack.mutate({
+              copyIds: going.map((r) => r.copyId),
+              how: go.plan.how,
+              at: go.plan.at,
+            })
+          }
+        />
+      )}
+      {go.recalling && (
+        <RecallDialog
+          rows={go.back}
+          busy={go.recallAct.isPending}
+          onCancel={go.done}
+          onRecall={(how) => go.recallAct.mutate({ copyIds: go.back.map((r) => r.copyId), ...how })}
         />
       )}
     </main>
+  );
+}
+
+/** What goes back with one move, and what comes back in. */
+function HandBackButtons({ go }: { go: ReturnType<typeof useGoing> }) {
+  const { going, chosen, back } = go;
+  const one = chosen.size === 1 && going.length === 1 ? going[0]! : null;
+  const begun = going.length === 0 && go.staying.some((r) => r.place === 'being-marked');
+  return (
+    <div className="ml-auto flex items-center gap-2">
+      {back.length > 0 && (
+        <button type="button" className="quiet" onClick={go.recall}>
+          Recall {plural(back.length, 'copy', 'copies')}
+        </button>
+      )}
+      {one && (
+        <button type="button" className="quiet" onClick={go.ask}>
+          When and how …
+        </button>
+      )}
+      <button
+        type="button"
+        className="act"
+        disabled={going.length === 0 && !begun}
+        onClick={() => (one ? go.one(one) : go.ask())}
+      >
+        {going.length ? `Hand back ${plural(going.length, 'copy', 'copies')}` : 'Hand back'}
+      </button>
+    </div>
+  );
+}
+
+/** What the class has done with what it got back. */
+function AfterBack({ rows }: { rows: readonly PileRow[] }) {
+  const back = rows.flatMap((r) => r.back ?? []);
+  if (back.length === 0) return null;
+  const sum = (of: 'notes' | 'opened' | 'done') => back.reduce((n, b) => n + b[of], 0);
+  return (
+    <p className="mt-4 text-sm text-soft">
+      Of {plural(back.length, 'copy', 'copies')} handed back {back.filter((b) => b.seenAt !== null).length}{' '}
+      were looked at.
+      {sum('notes') > 0 &&
+        ` Of ${plural(sum('notes'), 'note', 'notes')} ${sum('opened')} were opened and ${sum('done')} are done.`}
+    </p>
   );
 }
 

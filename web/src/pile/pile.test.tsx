@@ -1,4 +1,4 @@
-import { type CopyId, type HandInId, makeId, type PileRow, type SeenName } from '@jotmark/core';
+import { type CopyId, type HandInId, makeId, type Pile, type PileRow, type SeenName } from '@jotmark/core';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { cleanup, fireEvent, render, screen, within } from '@testing-library/react';
 import type { ReactElement } from 'react';
@@ -9,6 +9,7 @@ import { outbox } from '../outbox/outbox.ts';
 import { HandBackDialog } from './HandBackDialog.tsx';
 import { PileTable } from './PileTable.tsx';
 import { StackSide } from './StackSide.tsx';
+import { type HandBackPlan, useHandBackPlan } from './useHandBackPlan.ts';
 
 const session = {
   person: { id: makeId(1, new Uint8Array(10)), role: 'teacher', given: 'Maren', family: 'Q', login: 'maren' },
@@ -54,6 +55,7 @@ const row = (family: string, over: Partial<PileRow> = {}): PileRow => ({
   computed: null,
   pages: 3,
   reading: { state: 'done', done: 3, total: 3, error: null, ahead: null },
+  back: null,
   ...over,
 });
 
@@ -79,6 +81,7 @@ describe('the pile as a table', () => {
         handedInAt: null,
         overdue: true,
         reading: null,
+        back: null,
         pages: null,
         handInNumber: 0,
       }),
@@ -218,24 +221,69 @@ describe('the pile from the side', () => {
 });
 
 describe('the one question before students see anything', () => {
-  test('says how many go, names who stays and why, and who has no grade', () => {
-    const back = vi.fn();
-    render(
+  const going = [row('Done', { place: 'marked', grade: 900 }), row('Blank', { place: 'marked' })];
+  const found = [{ copyId: going[1]!.copyId, warnings: ['no-grade'] }];
+  function Asked({ onHandBack }: { onHandBack(plan: HandBackPlan): void }) {
+    const plan = useHandBackPlan();
+    return (
       <HandBackDialog
-        open
-        going={[row('Done', { place: 'marked', grade: 900 }), row('Blank', { place: 'marked' })]}
+        pile={{ assignment: { id: going[0]!.copyId as string, most: 1000 } } as unknown as Pile}
+        plan={plan}
+        going={going}
         staying={[row('Half', { place: 'being-marked' }), row('Home', { place: 'with-student' })]}
         busy={false}
         onCancel={() => {}}
-        onHandBack={back}
-      />,
+        onHandBack={() => onHandBack(plan)}
+      />
     );
-    const text = screen.getByRole('dialog').textContent!;
+  }
+  const open = async (onHandBack: (plan: HandBackPlan) => void = () => {}) => {
+    vi.stubGlobal(
+      'fetch',
+      async (address: string) => new Response(JSON.stringify(address.endsWith('check') ? found : session)),
+    );
+    render(
+      <QueryClientProvider client={new QueryClient()}>
+        <SessionProvider>
+          <MemoryRouter>
+            <Asked onHandBack={onHandBack} />
+          </MemoryRouter>
+        </SessionProvider>
+      </QueryClientProvider>,
+    );
+    return screen.findByRole('dialog');
+  };
+
+  test('says how many go, names who stays and why, and what one may want to look at', async () => {
+    const back = vi.fn();
+    const dialog = await open(back);
+    await within(dialog).findByRole('link', { name: 'Ada Blank' });
+    const text = dialog.textContent!;
     expect(text).toContain('Hand back 2 copies?');
-    expect(text).toContain('Without a grade: Ada Blank.');
+    expect(text).toContain('Without a grade: Ada Blank');
     expect(text).toContain('Not marked, stays with you (1): Ada Half.');
     expect(text).toContain('Not handed in (1): Ada Home.');
     fireEvent.click(screen.getByRole('button', { name: 'Hand back 2 copies' }));
-    expect(back).toHaveBeenCalled();
+    expect(back.mock.calls[0]![0]).toMatchObject({ at: null, how: { tell: true, unfinished: false } });
+  });
+
+  test('says in words what students will see, as one chooses; a time must be set before it goes then', async () => {
+    const back = vi.fn();
+    const dialog = await open(back);
+    expect(dialog.textContent).toContain(
+      'Their students see marks, notes, grade and closing words, from this moment on',
+    );
+    fireEvent.click(screen.getByLabelText('At a set time'));
+    expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Hand back 2 copies' }).disabled).toBe(true);
+    fireEvent.change(screen.getByLabelText('When they go back'), { target: { value: '2030-03-01T18:00' } });
+    fireEvent.click(screen.getByLabelText(/^Grade after reading/));
+    expect(dialog.textContent).toContain('and the grade once they have opened all notes, from that time on');
+    fireEvent.click(screen.getByLabelText(/^As unfinished/));
+    expect(dialog.textContent).toContain('without points and without a grade');
+    fireEvent.click(screen.getByRole('button', { name: /^Hand back 2 copies 1 Mar/ }));
+    expect(back.mock.calls[0]![0]).toMatchObject({
+      at: Date.UTC(2030, 2, 1, 18),
+      how: { unfinished: true, gradeAfter: false },
+    });
   });
 });

@@ -196,6 +196,10 @@ function Loaded({ sheet, keeper, again }: { sheet: ScoreSheet; keeper: SheetKeep
               onDone: done,
               onNext: () => go(place.next),
               onPick: () => {},
+              onChangeAgain: () =>
+                call('changeAgain', { params: { copyId: sheet.copyId } })
+                  .then(again)
+                  .catch((error) => toast.error(sentenceOf(error))),
             }}
             {...(round === 'midway' && {
               round: {

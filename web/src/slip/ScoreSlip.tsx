@@ -35,6 +35,8 @@ export interface SlipMoves {
   onDone(done: boolean, goOn: boolean): void;
   onNext(): void;
   onPick(mark: Mark): void;
+  /** Marks on after it was handed back. */
+  onChangeAgain(): void;
 }
 
 /** The slip clipped to the copy: grade, closing words, whether it is marked, and all marks as a list. */
@@ -110,7 +112,12 @@ function SlipEnd({ state, done, last, does }: Pick<Props, 'state' | 'last' | 'do
   return (
     <div className="mt-auto space-y-2 pt-6">
       {state === 'handed-back' ? (
-        <p className="text-soft">This copy was handed back. What the student got stays as it was.</p>
+        <>
+          <p className="text-soft">This copy was handed back. What the student got stays as it was.</p>
+          <button type="button" className="quiet w-full" onClick={does.onChangeAgain}>
+            Change and hand back again
+          </button>
+        </>
       ) : done ? (
         <>
           <p className="text-sm text-soft">Marked, and held until you hand back.</p>

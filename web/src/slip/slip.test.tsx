@@ -40,6 +40,7 @@ function show(over: Partial<Parameters<typeof ScoreSlip>[0]> = {}) {
     onClosing: vi.fn(),
     onDone: vi.fn(),
     onNext: vi.fn(),
+    onChangeAgain: () => {},
     onPick: vi.fn(),
     onGather: vi.fn(),
   };

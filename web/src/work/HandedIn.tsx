@@ -68,6 +68,12 @@ export function HandedIn({ work }: { work: Work }) {
               </li>
             ))}
           </ul>
+          {work.recalled && (
+            <p className="mt-4 rounded-lg bg-action-wash p-3" role="status">
+              Your teacher has taken it back to look at it again ({clock.moment(work.recalled.at, now)}).
+              {work.recalled.words && ` “${work.recalled.words}”`}
+            </p>
+          )}
           <p className="mt-4 text-soft">
             Your teacher has it now. You see marks and grade when everyone gets theirs back.
           </p>

@@ -26,9 +26,9 @@ export function MyWork() {
   const todo = rows.filter((r) => r.place === 'with-student' && !r.excused);
   const excused = rows.filter((r) => r.place === 'with-student' && r.excused);
   const back = rows
-    .filter((r) => r.place === 'handed-back')
+    .filter((r) => r.place === 'handed-back' || r.unfinished)
     .toSorted((a, b) => (b.handedBackAt ?? 0) - (a.handedBackAt ?? 0));
-  const away = rows.filter((r) => r.place === 'in' || r.place === 'in-again');
+  const away = rows.filter((r) => (r.place === 'in' || r.place === 'in-again') && !r.unfinished);
   return (
     <>
       <TopBar crumbs={[{ text: 'My work' }]} />
@@ -69,12 +69,18 @@ function Group({ title, rows }: { title: string; rows: readonly WorkRow[] }) {
               <span className="min-w-48 flex-1">
                 <span className="block text-[17px] font-bold">{row.assignment.title}</span>
                 <span className="text-soft">
-                  {row.assignment.className} · {row.excused ? 'excused' : STUDENT_PLACE[row.place]}
+                  {row.assignment.className} ·{' '}
+                  {row.excused
+                    ? 'excused'
+                    : row.unfinished
+                      ? 'words are here, the grade is still to come'
+                      : STUDENT_PLACE[row.place]}
                 </span>
                 {(row.unread > 0 || row.changed) && (
                   <span className="block font-semibold text-action">
                     {[
-                      row.unread > 0 && `${plural(row.unread, 'new word', 'new words')} from your teacher`,
+                      row.unread > 0 &&
+                        `${plural(row.unread, 'new message', 'new messages')} from your teacher`,
                       row.changed && 'your teacher changed something',
                     ]
                       .filter(Boolean)

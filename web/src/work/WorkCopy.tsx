@@ -44,7 +44,7 @@ export function WorkCopy() {
       {data.handBack && !improving ? (
         <>
           <TopBar crumbs={[{ text: 'My work', to: '/' }, { text: data.row.assignment.title }]} />
-          <MarkedCopy work={data} handBack={data.handBack} />
+          <MarkedCopy key={data.handBack.id} copyId={data.row.copyId} work={data} handBack={data.handBack} />
         </>
       ) : away ? (
         <HandedIn work={data} />

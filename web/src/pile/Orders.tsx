@@ -1,0 +1,52 @@
+import type { HandBackOrder, Pile } from '@jotmark/core';
+import { useMutation } from '@tanstack/react-query';
+import { toast } from 'sonner';
+import { call } from '../api/call.ts';
+import { sentenceOf } from '../api/sentences.ts';
+import { useTell } from '../ask/stale.ts';
+import { useHere } from '../frame/session.tsx';
+import { plural } from '../time/words.ts';
+
+/** What waits for the time it goes back at; nothing has been seen yet. */
+export function Orders({ pile }: { pile: Pile }) {
+  if (pile.orders.length === 0) return null;
+  return (
+    <ul className="mb-2 space-y-1" aria-label="Goes back at a set time">
+      {pile.orders.map((order) => (
+        <Order key={order.id} pile={pile} order={order} />
+      ))}
+    </ul>
+  );
+}
+
+function Order({ pile, order }: { pile: Pile; order: HandBackOrder }) {
+  const { clock } = useHere();
+  const tell = useTell();
+  const { id: assignmentId } = pile.assignment;
+  const undo = useMutation({
+    mutationFn: () => call('undoHandBack', { params: { orderId: order.id } }),
+    onSuccess: () => void toast.success('They do not go back then. Nobody has seen anything.'),
+    onError: (error) => void toast.error(sentenceOf(error)),
+    onSettled: () => tell('pileChanged', { assignmentId }),
+  });
+  const ready = pile.rows.filter((r) => order.copyIds.includes(r.copyId) && r.place === 'marked').length;
+  return (
+    <li className="flex flex-wrap items-baseline gap-x-3 rounded bg-action-wash px-3 py-1.5">
+      <span>
+        <strong>
+          {plural(order.copyIds.length, 'copy goes', 'copies go')} back {clock.moment(order.at, Date.now())}
+        </strong>
+        {order.how.unfinished && ', unfinished'}
+        {!order.how.unfinished && ready < order.copyIds.length && ` · ${ready} marked so far`}
+      </span>
+      <button
+        type="button"
+        className="text-action underline"
+        disabled={undo.isPending}
+        onClick={() => undo.mutate()}
+      >
+        Cancel this
+      </button>
+    </li>
+  );
+}

@@ -1,0 +1,54 @@
+import type { HandBackShape, Since } from '@jotmark/core';
+import { useHere } from '../frame/session.tsx';
+import { plural } from '../time/words.ts';
+import { VoiceHere } from '../voice/VoiceHere.tsx';
+import { WordsShow } from '../words/WordsShow.tsx';
+
+/** What is read first: the closing words, what was said about the whole copy, and what is another than the last time. */
+export function BackHead({ handBack }: { handBack: HandBackShape }) {
+  const { clock } = useHere();
+  const { snapshot } = handBack;
+  return (
+    <>
+      {snapshot.closing && (
+        <div className="font-hand text-[21px] leading-[30px] break-words text-garnet">
+          <WordsShow words={snapshot.closing} />
+        </div>
+      )}
+      {snapshot.voice && (
+        <div className="mt-3">
+          <VoiceHere recording={snapshot.voice} label="Recording about your whole copy" large />
+        </div>
+      )}
+      <p className="mt-2 text-sm text-soft">
+        {snapshot.markedBy}, {clock.moment(handBack.handedBackAt, Date.now())}
+      </p>
+      {snapshot.unfinished && (
+        <p className="mt-3 rounded-lg bg-action-wash p-3">
+          Your teacher is not finished yet: the grade is still to come. You can read and answer already.
+        </p>
+      )}
+      {snapshot.since && (
+        <p className="mt-3 rounded-lg bg-action-wash p-3">
+          <strong>Changed since it first came back:</strong> {sinceWords(snapshot.since)}.
+        </p>
+      )}
+    </>
+  );
+}
+
+/** "2 notes are new, 1 is another; the grade is another". Never the grade itself: it has its place. */
+function sinceWords(since: Since): string {
+  const notes = [
+    since.came.length && plural(since.came.length, 'mark is new', 'marks are new'),
+    since.changed.length && plural(since.changed.length, 'mark was changed', 'marks were changed'),
+    since.went && plural(since.went, 'mark is gone', 'marks are gone'),
+    since.closing && 'the closing words are new',
+    since.grade
+      ? since.grade.from === null
+        ? 'the grade is there now'
+        : 'the grade was changed'
+      : since.scores && 'points or levels were changed',
+  ].filter(Boolean);
+  return notes.join(', ') || 'small things';
+}
