@@ -84,6 +84,7 @@ export * from './marks/remake.ts';
 export * from './marks/upright.ts';
 export * from './names/order.ts';
 export * from './news/choices.ts';
+export * from './news/group.ts';
 export * from './news/notice.ts';
 export * from './news/words.ts';
 export * from './passage/find.ts';

@@ -41,7 +41,8 @@ const notices = (db: Db) =>
     .leftJoin(AssignmentTable.table, 'a', 'a.id = n.assignmentId')
     .leftJoin(ClassTable.table, 'k', 'k.id = a.classId')
     .leftJoin(PersonTable.table, 'p', 'p.id = n.byId')
-    .orderBy('n.seq', 'DESC');
+    .orderBy('n.at', 'DESC')
+    .addOrderBy('n.seq', 'DESC');
 
 /** Rows as their reader may see them: a student whose copy is blind is a code to a teacher. */
 async function shown(

@@ -3,9 +3,6 @@ import { useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { useAhead } from '../ahead/ahead.ts';
-import { call } from '../api/call.ts';
-import { sentenceOf } from '../api/sentences.ts';
-import { useTell } from '../ask/stale.ts';
 import { useFind } from '../beside/useFind.ts';
 import { jumpTo } from '../film/jump.ts';
 import { useHere } from '../frame/session.tsx';
@@ -15,6 +12,7 @@ import { exchange, standing } from '../outbox/changes.ts';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
 import type { TraysInHand } from '../pens/useTrays.ts';
 import { useAfterPaint } from './useAfterPaint.ts';
+import { useChangeAgain } from './useChangeAgain.ts';
 import { useDeskHand } from './useDeskHand.ts';
 import { useDeskLine } from './useDeskLine.ts';
 import { useDeskLook } from './useDeskLook.ts';
@@ -24,6 +22,7 @@ import { useDeskPaper } from './useDeskPaper.ts';
 import { useDeskPhrases, usePhraseInHand } from './useDeskPhrases.ts';
 import { useDeskScoring } from './useDeskScoring.ts';
 import { useLeftAt } from './useLeftAt.ts';
+import { useMarkWanted } from './useMarkWanted.ts';
 import { usePilePlace } from './usePilePlace.ts';
 import { useStanding } from './useStanding.ts';
 import { useTurnPage } from './useTurnPage.ts';
@@ -78,16 +77,12 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
   const [keySheet, setKeySheet] = useState(false);
   const [twoSides, setTwoSides] = useState(false);
   const [bankOut, setBankOut] = useState(false);
-  const fields = useRef({
-    grade: { current: null as HTMLInputElement | null },
-    closing: { current: null as HTMLTextAreaElement | null },
-  }).current;
+  const fields = useSlipFields();
   useDeskLine(desk.handIn.id, keeper);
   useLeftAt(desk, keeper, paper.scroller, paper.ready && paper.measured, paper.pageNow);
   useAhead(place.next?.copyId, paper.ready);
 
   const navigate = useNavigate();
-  const tell = useTell();
   const { hold } = marks;
   const settle = () => {
     hold.letGo();
@@ -117,10 +112,7 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
     onRedo: () => back('redo'),
     onBefore: () => go(place.before),
     onNext: () => go(place.next),
-    onChangeAgain: () =>
-      call('changeAgain', { params: { copyId: desk.copyId } })
-        .then(() => tell('handedBack', { assignmentId: desk.assignment.id }))
-        .catch((error) => toast.error(sentenceOf(error))),
+    onChangeAgain: useChangeAgain(desk),
     onBeside: () => setTwoSides(!twoSides),
     onKeys: () => setKeySheet(true),
     onPage: paper.toPage,
@@ -146,6 +138,7 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
       hand.cursor.putAway();
     },
   });
+  useMarkWanted(paper.ready && paper.measured, stands.standing, does.onPick);
   const { look, saidHere } = useDeskLook(desk, { paper, marks, notes, fixed: stands.fixed });
   // The tray is made anew only when a pen is taken or changed, not with every mark.
   const trayHand = useMemo(
@@ -186,6 +179,13 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
     paperSeen: useAfterPaint(paper.measured || paper.without),
   };
 }
+
+/** The fields that keys lead to. */
+const useSlipFields = () =>
+  useRef({
+    grade: { current: null as HTMLInputElement | null },
+    closing: { current: null as HTMLTextAreaElement | null },
+  }).current;
 
 /** One copy on the desk, with all that belongs to it. */
 export type DeskNow = ReturnType<typeof useDesk>;

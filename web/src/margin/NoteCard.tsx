@@ -61,7 +61,12 @@ export function NoteCard(p: Props) {
           {editing && isWorded(note) && writing ? (
             <NoteWords note={note} writing={writing} onLeave={() => onActivate(null, false)} />
           ) : (
-            <Said note={note} whole={active} onOpen={() => onActivate(note, writing !== null)} />
+            <Said
+              note={note}
+              whole={active}
+              reads={writing === null}
+              onOpen={() => onActivate(note, writing !== null)}
+            />
           )}
           <ReasonWords note={note} writing={active ? writing : null} />
         </div>
@@ -104,10 +109,21 @@ function Folded({ note, top, shape, ref, onActivate, about }: Props & { about: s
 }
 
 /** The words as they are read: long ones by their first lines, until the note is in hand. */
-function Said({ note, whole, onOpen }: { note: MarginMark; whole: boolean; onOpen(): void }) {
+function Said({
+  note,
+  whole,
+  reads,
+  onOpen,
+}: {
+  note: MarginMark;
+  whole: boolean;
+  /** Nothing can be written here. */
+  reads: boolean;
+  onOpen(): void;
+}) {
   const empty = isWorded(note) && note.words.trim() === '';
   const speaking = use(SpokenContext) === note.id;
-  if (empty && !speaking && recordingOf(note) && !whole) return null;
+  if (empty && !speaking && recordingOf(note) && (!whole || reads)) return null;
   return (
     <div
       role="button"

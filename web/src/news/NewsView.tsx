@@ -1,4 +1,4 @@
-import { type News, type Notice, newsSentence } from '@jotmark/core';
+import { groupNews, type News, type Notice, newsSentence } from '@jotmark/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
@@ -58,15 +58,80 @@ export function NewsView() {
               )}
             </div>
             <ol className="mt-3 divide-y divide-line rounded-lg bg-raised shadow-sm" aria-label="News">
-              {news.data.notices.map((n) => (
-                <Line key={n.id} notice={n} onRead={(read) => mark.mutate({ ids: [n.id], read })} />
-              ))}
+              {groupNews(news.data.notices).map(({ first, all }) =>
+                all.length === 1 ? (
+                  <Line
+                    key={first.id}
+                    notice={first}
+                    onRead={(read) => mark.mutate({ ids: [first.id], read })}
+                  />
+                ) : (
+                  <Run
+                    key={first.id}
+                    all={all}
+                    onRead={(ids, read) => mark.mutate({ ids: [...ids], read })}
+                  />
+                ),
+              )}
             </ol>
           </>
         )}
         <Choices />
       </main>
     </>
+  );
+}
+
+/** Many copies that came in one after the other: one line, and each of them below it when it is opened. */
+function Run({
+  all,
+  onRead,
+}: {
+  all: readonly Notice[];
+  onRead(ids: readonly number[], read: boolean): void;
+}) {
+  const { clock } = useHere();
+  const first = all[0]!;
+  return (
+    <li className="px-4 py-2.5">
+      <details>
+        <summary className="flex cursor-pointer items-baseline gap-3">
+          <span
+            aria-hidden="true"
+            className={`size-2 shrink-0 self-center rounded-full ${first.read ? 'bg-line' : 'bg-action'}`}
+          />
+          <span className="min-w-0 flex-1">
+            <span className={first.read ? '' : 'font-semibold'}>
+              {first.who} and {all.length - 1} others handed in “{first.title}”.
+            </span>
+            <span className="block text-sm text-soft">
+              {first.className} · {clock.moment(first.at, Date.now())} ·{' '}
+              <Link to={`/piles/${first.assignmentId}`} className="text-action underline">
+                Open the pile
+              </Link>
+            </span>
+          </span>
+          <button
+            type="button"
+            className="text-sm text-soft hover:text-action hover:underline"
+            onClick={(e) => {
+              e.preventDefault();
+              onRead(
+                all.map((n) => n.id),
+                !first.read,
+              );
+            }}
+          >
+            {first.read ? 'Mark as not read' : 'Mark as read'}
+          </button>
+        </summary>
+        <ol className="ml-3 border-l border-line">
+          {all.map((n) => (
+            <Line key={n.id} notice={n} onRead={(read) => onRead([n.id], read)} />
+          ))}
+        </ol>
+      </details>
+    </li>
   );
 }
 

@@ -40,9 +40,8 @@ import { newId } from './new-id.ts';
 import type { OutboxNews } from './outbox-news.ts';
 import { copyPost, markingPost, sendHeard, sendOpened, sendToBank, sendWord } from './posts.ts';
 import { type KeptState, type Post, SheetKeeper } from './sheet-keeper.ts';
+import { lineOf, openLine } from './sheet-line.ts';
 
-/** How often it is asked what others did. Between tabs of one browser a word goes at once. */
-const ASK_MS = 5000;
 /** The browser's database has had its chance: it may be held by a tab with an older Jotmark. */
 const OPEN_MS = 4000;
 const NONE: readonly Letter[] = [];
@@ -188,7 +187,7 @@ export class Outbox {
     const held = this.#keepers.get(sheetId) ?? { keeper, users: 0, stop: null };
     this.#keepers.set(sheetId, held);
     held.users++;
-    held.stop ??= this.#line(sheetId, held.keeper);
+    held.stop ??= openLine(sheetId, held.keeper);
     return () => {
       held.users--;
       // What belongs to leaving the sheet is still being put in.
@@ -203,20 +202,6 @@ export class Outbox {
     held.stop?.();
     held.stop = null;
     if (held.keeper.view.waiting === 0) this.#keepers.delete(sheetId);
-  }
-
-  #line(sheetId: SheetId, keeper: SheetKeeper): () => void {
-    const others = new BroadcastChannel(lineOf(sheetId));
-    others.onmessage = () => keeper.catchUp();
-    keeper.catchUp();
-    const ask = () => document.visibilityState === 'visible' && keeper.catchUp();
-    const clock = setInterval(ask, ASK_MS);
-    window.addEventListener('focus', ask);
-    return () => {
-      others.close();
-      clearInterval(clock);
-      window.removeEventListener('focus', ask);
-    };
   }
 
   #post(): Post {
@@ -503,8 +488,6 @@ export class Outbox {
     for (const hearer of this.#hearers) hearer(news);
   }
 }
-
-const lineOf = (sheetId: SheetId) => `jotmark-${sheetId}`;
 
 /** The outbox of this tab. */
 export const outbox = new Outbox();

@@ -49,7 +49,7 @@ export function HandBackDialog({ pile, plan, going, staying, busy, onCancel, onH
         </p>
       )}
       <HowFields plan={plan} graded={pile.assignment.most !== null} />
-      <div className="mt-6 flex justify-end gap-3">
+      <div className="sticky -bottom-6 -mx-6 mt-6 -mb-6 flex justify-end gap-3 border-t border-line bg-raised px-6 py-4">
         <button type="button" className="quiet" onClick={onCancel}>
           Cancel
         </button>

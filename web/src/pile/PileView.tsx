@@ -147,8 +147,6 @@ function useGoing(pile: Pile, rows: readonly PileRow[]) {
 
 function Loaded({ pile }: { pile: Pile }) {
   const tell = useTell();
-  const prepare = usePrepare();
-  const today = useQuery({ queryKey: keys.today, queryFn: () => call('today') });
   const all = pile.rows;
   const [view, setView] = usePileView(pile.assignment.id);
   const [form, setForm] = useState<'lines' | 'sheets'>(() =>
@@ -160,9 +158,6 @@ function Loaded({ pile }: { pile: Pile }) {
   const { most } = pile.assignment;
   const { scale } = pile.scoring;
   const say = useCallback((grade: number) => formatGrade(grade, most ?? grade, scale), [most, scale]);
-  const waiting = rows.filter((r) => waits(r.place));
-  const next = waiting.find((r) => r.place === 'being-marked') ?? waiting[0];
-
   const toggle = useCallback(
     (id: CopyId) =>
       setChosen((before) => {
@@ -189,27 +184,7 @@ function Loaded({ pile }: { pile: Pile }) {
     );
   return (
     <main className="flex flex-1 flex-wrap items-start gap-4 p-4">
-      <StackSide rows={all}>
-        <p className="text-2xl font-bold">
-          {waiting.length ? `${waiting.length} to mark` : 'Nothing left to mark'}
-        </p>
-        <p className="min-h-5 text-sm text-soft">
-          {paceWords(
-            waiting.length,
-            today.data?.find((p) => p.assignment.id === pile.assignment.id)?.pace ?? null,
-          )}
-        </p>
-        {next && (
-          <Link to={`/desk/${next.copyId}`} {...prepare(next.copyId)} className="act mt-3 block text-center">
-            {next.place === 'being-marked'
-              ? `Go on with ${next.student.given}`
-              : `Begin with ${next.student.given}`}
-          </Link>
-        )}
-        <AfterBack rows={all} />
-        <Blind pile={pile} />
-        <PileLinks pile={pile} />
-      </StackSide>
+      <PileSide pile={pile} rows={rows} />
       <section className="min-w-[640px] flex-1 rounded-lg bg-raised px-4 pb-2 shadow-sm" aria-label="Copies">
         <div className="flex min-h-14 flex-wrap items-center gap-x-4 gap-y-1 py-1">
           <PileTools
@@ -282,6 +257,37 @@ function Loaded({ pile }: { pile: Pile }) {
         />
       )}
     </main>
+  );
+}
+
+/** The pile from the side: how far one is, where to go on, and what else is done with it. */
+function PileSide({ pile, rows }: { pile: Pile; rows: readonly PileRow[] }) {
+  const prepare = usePrepare();
+  const today = useQuery({ queryKey: keys.today, queryFn: () => call('today') });
+  const waiting = rows.filter((r) => waits(r.place));
+  const next = waiting.find((r) => r.place === 'being-marked') ?? waiting[0];
+  return (
+    <StackSide rows={pile.rows}>
+      <p className="text-2xl font-bold">
+        {waiting.length ? `${waiting.length} to mark` : 'Nothing left to mark'}
+      </p>
+      <p className="min-h-5 text-sm text-soft">
+        {paceWords(
+          waiting.length,
+          today.data?.find((p) => p.assignment.id === pile.assignment.id)?.pace ?? null,
+        )}
+      </p>
+      {next && (
+        <Link to={`/desk/${next.copyId}`} {...prepare(next.copyId)} className="act mt-3 block text-center">
+          {next.place === 'being-marked'
+            ? `Go on with ${next.student.given}`
+            : `Begin with ${next.student.given}`}
+        </Link>
+      )}
+      <AfterBack rows={pile.rows} />
+      <Blind pile={pile} />
+      <PileLinks pile={pile} />
+    </StackSide>
   );
 }
 

@@ -107,8 +107,9 @@ function PileLines({ title, piles }: { title: string; piles: readonly TodayPile[
               {assignment.className}
               {assignment.dueAt && assignment.dueAt > now && ` · due ${clock.moment(assignment.dueAt, now)}`}
             </span>
-            <span className="ml-auto">
+            <span className="ml-auto flex flex-wrap items-center gap-x-4">
               <Counts pile={{ assignment, ...pile }} />
+              {pile.counts.marked > 0 && <HandBackLink pile={{ assignment, ...pile }} />}
             </span>
           </li>
         ))}
@@ -180,6 +181,7 @@ function WaitingPile({ pile }: { pile: TodayPile }) {
           )}
           <span className="block text-sm text-soft">{paceWords(waiting, pile.pace) ?? ' '}</span>
         </p>
+        {pile.counts.marked > 0 && <HandBackLink pile={pile} />}
         {next && (
           <Link to={`/desk/${next.copyId}`} {...prepare(next.copyId)} className="act block">
             {next.begun
@@ -189,6 +191,19 @@ function WaitingPile({ pile }: { pile: TodayPile }) {
         )}
       </div>
     </section>
+  );
+}
+
+/** What is marked and still held: one move from handing back. */
+function HandBackLink({ pile }: { pile: TodayPile }) {
+  return (
+    <Link
+      to={`/piles/${pile.assignment.id}?hand-back`}
+      className="quiet block text-center"
+      aria-label={`Hand back ${plural(pile.counts.marked, 'copy', 'copies')} of ${pile.assignment.title}`}
+    >
+      Hand back {plural(pile.counts.marked, 'copy', 'copies')}
+    </Link>
   );
 }
 

@@ -32,19 +32,22 @@ interface Props {
   readonly over: ReturnType<typeof useSaidHere>;
   /** What this is called, and how it is laid out. */
   readonly className: string;
+  /** So many times nearer than the whole width at first. */
+  readonly nearer?: number;
   onActive(id: string | null): void;
 }
 
 const MARGIN = { wide: MARGIN_WIDTH, narrow: MARGIN_FOLDED, none: 0 } as const;
 
 /** The pages as they came back, with their marks; and whatever else was handed in. The size of the paper is in sight. */
-export function MarkedPages({ handBack, scroller, active, look, over, className, onActive }: Props) {
+export function MarkedPages(p: Props) {
+  const { handBack, scroller, active, look, over, className, nearer, onActive } = p;
   const { snapshot } = handBack;
   const { pages, settled } = usePageList(handBack.documents, snapshot.turns);
   const byPage = useMemo(() => marksByPage(withEchoes(snapshot.marks), pages, []), [snapshot, pages]);
   const texts = usePageTexts(pages);
   const ready = settled && pages.length > 0;
-  const { zoom, measured, step } = useZoom(scroller, pages, ready, MARGIN[look.show]);
+  const { zoom, measured, step, setWish } = useZoom(scroller, pages, ready, MARGIN[look.show]);
   const film = (document: DocumentState) => (
     <ReturnedFilm
       document={document}
@@ -55,6 +58,11 @@ export function MarkedPages({ handBack, scroller, active, look, over, className,
     />
   );
   const shown = ready && measured;
+  useEffect(() => {
+    if (shown && nearer) setWish(zoom * nearer);
+    // Once, when the width is known.
+    // biome-ignore lint/correctness/useExhaustiveDependencies: the zoom is another from then on
+  }, [shown, nearer, setWish]);
   // Whoever came by the news, or by the list, sees the place.
   useEffect(() => {
     if (!shown || active === null) return;

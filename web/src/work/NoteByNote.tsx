@@ -46,6 +46,7 @@ export function NoteByNote({ work, handBack, marked, over }: Props) {
               look={NO_MARGIN}
               over={over}
               className="px-2 py-3"
+              nearer={1.8}
               onActive={(id) => {
                 const to = notes.findIndex((n) => n.id === id);
                 if (to >= 0) go(to);
@@ -55,7 +56,7 @@ export function NoteByNote({ work, handBack, marked, over }: Props) {
           <OneNote work={work} note={note} marked={marked} />
         </>
       ) : (
-        <div className="flex-1 overflow-y-auto bg-raised p-5">
+        <div className="flex-1 bg-raised p-5">
           {end ? (
             <>
               <ToThinkAbout copyId={work?.row.copyId ?? null} handBack={handBack} said={marked.said} />
@@ -66,7 +67,7 @@ export function NoteByNote({ work, handBack, marked, over }: Props) {
           )}
         </div>
       )}
-      <nav className="flex border-t border-line bg-raised" aria-label="Notes">
+      <nav className="sticky bottom-0 z-30 flex border-t border-line bg-raised" aria-label="Notes">
         <Step
           words={at <= 0 ? 'First words' : `Note ${at}`}
           side="before"
@@ -142,7 +143,10 @@ function OneNote({ work, note, marked }: { work: Work | null; note: MarginMark; 
   const settled = marked.settledAt(note);
   const about = note.focus ?? MARGIN_NAMES[note.kind];
   return (
-    <article className="min-h-0 flex-1 overflow-y-auto bg-raised p-4 text-[17px]" aria-label={about}>
+    <article
+      className="flex-1 bg-raised p-4 text-[17px] [&_button.quiet]:!min-h-11 [&_button.quiet]:!px-5 [&_button.quiet]:!text-base"
+      aria-label={about}
+    >
       <p className="flex items-center gap-2 text-sm text-soft">
         <FocusSignGlyph colour={note.colour} sign={note.sign} size={12} />
         <b className="text-text">{about}</b>

@@ -41,7 +41,9 @@ export function YourTurn({ marked, marks }: { marked: MarkedCopyNow; marks: read
             >
               <Done done={settledAt(note)} />
               <FocusSignGlyph colour={note.colour} sign={note.sign} size={11} />
-              <span className={`min-w-0 break-words ${settledAt(note) ? 'text-soft line-through' : ''}`}>
+              <span
+                className={`line-clamp-4 min-w-0 break-words ${settledAt(note) ? 'text-soft line-through' : ''}`}
+              >
                 {wordsOf(note)}
               </span>
             </button>
@@ -77,7 +79,7 @@ export const wordsOf = (note: MarginMark): string =>
 function Done({ done }: { done: boolean }) {
   const Icon = done ? CheckCircle2 : Circle;
   return (
-    <span className="shrink-0 self-center">
+    <span className="mt-1 shrink-0 self-start">
       <Icon size={16} aria-hidden="true" className={done ? 'text-action' : 'text-line-strong'} />
       <span className="sr-only">{done ? 'Done: ' : ''}</span>
     </span>
