@@ -104,7 +104,7 @@ test('many copies are chosen, written to, reminded, given another date, and thei
   await teacher.getByRole('button', { name: 'Remind 2' }).click();
   await expect(teacher.getByText('Reminded 2 students.')).toBeVisible();
   const ben = await as(c.students[1]!);
-  await expect(ben.getByText('1 new word from your teacher')).toBeVisible();
+  await expect(ben.getByText('1 new message from your teacher')).toBeVisible();
   await teacher.getByLabel('Choose all').check();
   await teacher.getByRole('button', { name: 'Another date' }).click();
   await teacher.getByLabel('Date of their own').fill('2020-01-01T10:00');

@@ -1,3 +1,9 @@
+export * from './again/align.ts';
+export * from './again/became.ts';
+export * from './again/carry.ts';
+export * from './again/compare.ts';
+export * from './again/lines.ts';
+export * from './again/match-pages.ts';
 export * from './alike/group.ts';
 export * from './alike/key.ts';
 export * from './alike/normal.ts';
@@ -63,6 +69,7 @@ export * from './handback/scored.ts';
 export * from './handback/since.ts';
 export * from './handback/since-shape.ts';
 export * from './handback/snapshot.ts';
+export * from './handback/start.ts';
 export * from './ids/id.ts';
 export * from './ink/exact.ts';
 export * from './ink/outline.ts';

@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { BecameOf } from '../again/became.ts';
 import { PersonId } from '../ids/id.ts';
 import { MAX_POINTS } from '../points/points.ts';
 import { Recording } from '../voice/recording.ts';
@@ -23,6 +24,8 @@ export const SLIP = {
   midway: { schema: z.string().max(6000), empty: '' as string, column: 'long' },
   /** What a second teacher would give, who has not seen the grade; null: nobody was asked. */
   second: { schema: Second.nullable(), empty: null as z.infer<typeof Second> | null, column: 'json' },
+  /** What became of the notes of the hand-in before, as far as the teacher has said; null: nothing was said. */
+  became: { schema: BecameOf.nullable(), empty: null as BecameOf | null, column: 'json' },
   /** Whether it is marked, ready to be handed back. */
   done: { schema: z.boolean(), empty: false as boolean, column: 'flag' },
 } as const;

@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { AssignmentId, CopyId, HandInId } from '../ids/id.ts';
+import { AssignmentId, CopyId, HandInId, QuestionId } from '../ids/id.ts';
 import { Mark } from '../marks/mark.ts';
 import { Focuses, MOST_FOCUSES } from '../pens/focus.ts';
 import { FocusName } from '../pens/ink-colour.ts';
@@ -18,6 +18,10 @@ export const BesideDesk = z.object({
       handedInAt: z.int(),
       documents: z.array(DocumentState),
       marks: z.array(Mark),
+      /** What it went back with; null: without a grade, or not at all. */
+      grade: z.int().nullable(),
+      /** Questions whose answer is another in the hand-in after it. */
+      changed: z.array(QuestionId),
     }),
   ),
   /** The clean worksheets and the material of the assignment, as far as they have pages. */

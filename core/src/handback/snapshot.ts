@@ -1,4 +1,6 @@
 import * as z from 'zod';
+import { BecameLine } from '../again/became.ts';
+import { becameLines } from '../again/lines.ts';
 import type { Sheet } from '../changes/sheet.ts';
 import { standingMarks, standingScores } from '../changes/sheet.ts';
 import { QuarterTurn } from '../geometry/page-space.ts';
@@ -45,6 +47,8 @@ export const Snapshot = z.object({
   gradeAfter: z.literal(true).optional(),
   /** A question to think about. Left out: none. */
   reflect: z.string().optional(),
+  /** What became of the notes of the hand-in before. Left out: it is the first, or nothing was said. */
+  became: z.array(BecameLine).optional(),
   /** What is another than in the hand-back before, of the same hand-in. Left out: it is the first, or nothing is. */
   since: Since.optional(),
 });
@@ -73,6 +77,8 @@ export function freezeMarking(
     markedBy: string;
     turns: Record<DocumentId, Turns>;
     how?: Pick<HandBackHow, 'unfinished' | 'gradeAfter' | 'reflect'>;
+    /** What stood on the hand-in before as it last went back; left out: there was none. */
+    before?: readonly Mark[];
   },
 ): Snapshot {
   if (about.how?.unfinished) return freezeWords(sheet, about, about.how);
@@ -99,6 +105,7 @@ export function freezeMarking(
     ...(sheet.slip.voice.value && { voice: sheet.slip.voice.value }),
     markedBy: about.markedBy,
     turns: about.turns,
+    ...became(sheet, marks, about.before),
     ...(about.how?.gradeAfter && { gradeAfter: true as const }),
     ...(about.how?.reflect && { reflect: about.how.reflect }),
   };
@@ -107,7 +114,12 @@ export function freezeMarking(
 /** What goes back of a marking that is not finished: its words and marks without points, and no score of any kind. */
 function freezeWords(
   sheet: Sheet,
-  about: { by: ScoredBy; markedBy: string; turns: Record<DocumentId, Turns> },
+  about: {
+    by: ScoredBy;
+    markedBy: string;
+    turns: Record<DocumentId, Turns>;
+    before?: readonly Mark[];
+  },
   how: Pick<HandBackHow, 'reflect'>,
 ): Snapshot {
   return {
@@ -121,9 +133,20 @@ function freezeWords(
     ...(sheet.slip.voice.value && { voice: sheet.slip.voice.value }),
     markedBy: about.markedBy,
     turns: about.turns,
+    ...became(sheet, standingMarks(sheet), about.before),
     unfinished: true,
     ...(how.reflect && { reflect: how.reflect }),
   };
+}
+
+/** What became of the notes of the hand-in before, where anything was said of them. */
+function became(
+  sheet: Sheet,
+  marks: readonly Mark[],
+  before: readonly Mark[] | undefined,
+): Pick<Snapshot, 'became'> {
+  const lines = before ? becameLines(before, marks, sheet.slip.became.value) : [];
+  return lines.length ? { became: lines } : {};
 }
 
 /** All that is said in what was handed back: about the whole copy, then at places. */

@@ -3,6 +3,7 @@ import { materialsOf } from '../assignment/materials.ts';
 import { HandInTable } from '../database/entities/index.ts';
 import { documentsOf } from '../document/state.ts';
 import { newestBack } from '../hand-back/hand-back.ts';
+import { changedAnswers } from '../hand-in/answers.ts';
 import type { House } from '../house.ts';
 import { whose } from '../people/students.ts';
 import { blindNames } from './desk.ts';
@@ -21,6 +22,8 @@ export async function besideDesk(house: House, copyId: CopyId): Promise<BesideDe
       handedInAt,
       documents: blindNames(students.blind, await documentsOf(db, id)),
       marks: back?.content.marks ?? [],
+      grade: back?.content.grade ?? null,
+      changed: await changedAnswers(db, id, handIns.find((h) => h.number === number + 1)!.id),
     });
   }
   const materials = (await materialsOf(house, students.assignmentId)).flatMap(({ kind, document }) =>

@@ -12,6 +12,7 @@ import { AssignmentTable, CopyTable, type MarkingRow } from '../database/entitie
 import type { Db } from '../database/pick.ts';
 import { find } from '../database/write.ts';
 import { turnsIn } from '../document/pages.ts';
+import { backBefore } from '../marking/before.ts';
 import { readsOf, scoredMarkings } from '../marking/scored.ts';
 import { sheetOf, stateOf } from '../marking/state.ts';
 import { hungRubric } from '../rubric/hung.ts';
@@ -47,5 +48,6 @@ export async function freeze(
     markedBy: `${person.given} ${person.family}`,
     turns: handInId ? await turnsIn(tx, handInId) : {},
     how,
+    before: (await backBefore(tx, copy.id, marking.number))?.marks ?? [],
   });
 }

@@ -26,6 +26,19 @@ export async function answersOf(
   return rows.map(({ questionId, value }) => ({ question: questionId, value }));
 }
 
+/** Questions that were answered otherwise in one hand-in than in another, or in only one of them. */
+export async function changedAnswers(db: Db, before: HandInId, after: HandInId): Promise<QuestionId[]> {
+  const of = async (handInId: HandInId) => {
+    const rows = await db.getRepository(HandInAnswerTable).find({
+      select: { questionId: true, digest: true },
+      where: { handInId },
+    });
+    return new Map(rows.map((r) => [r.questionId, r.digest]));
+  };
+  const [was, is] = [await of(before), await of(after)];
+  return [...new Set([...was.keys(), ...is.keys()])].filter((q) => was.get(q) !== is.get(q));
+}
+
 /** One question across a pile: what stands at it in the newest hand-in of every copy that answered it. For teachers. */
 export async function answersAcross(
   db: Db,

@@ -9,10 +9,13 @@ import {
   markOf,
   type Person,
   pointsOn,
+  readSnapshot,
+  type Score,
   type ScoreOf,
   SLIP_FIELDS,
   type Standing,
   type Subject,
+  scoresToStartFrom,
 } from '@jotmark/core';
 import { type Batch, BEGIN, rowsOf, type Statement } from '../database/batch-pool.ts';
 import { as } from '../database/pick.ts';
@@ -169,12 +172,37 @@ async function begin(house: House, tx: Batch, person: Person, of: Marked): Promi
       sql: `INSERT IGNORE INTO marking (id, copy_id, hand_in_id, number, marker_id, begun_at, closing, done) VALUES (?, ?, ?, ?, ?, ?, '', 0)`,
       values: [id, copyId, 'handInId' in of ? of.handInId : null, number, person.id, new Date(house.now())],
     },
-    ...(number > 0 ? carryOver(id, copyId) : []),
+    ...(number > 0 ? carryOver(id, copyId, await startOf(tx, copyId, number)) : []),
   );
 }
 
 /** What a copy got before anything came in is what the marking of its first hand-ins starts from, see `carriedState`. Where somebody came first, nothing is done. */
-const carryOver = (id: string, copyId: CopyId): Statement[] => [
+const carryOver = (id: string, copyId: CopyId, start: [ScoreOf, Score][] | null): Statement[] => {
+  if (start?.length)
+    return [
+      {
+        sql: 'INSERT IGNORE INTO score (marking_id, subject, version, value) VALUES ?',
+        values: [start.map(([of, score]) => [id, of, null, JSON.stringify(score)])],
+      },
+    ];
+  return start ? [] : fromBefore(id, copyId);
+};
+
+/** Points and levels that the hand-in before went back with; null: there is none. */
+async function startOf(tx: Batch, copyId: CopyId, number: number): Promise<[ScoreOf, Score][] | null> {
+  if (number < 2) return null;
+  const [row] = await tx.rows(
+    {
+      sql: `SELECT b.content FROM hand_back b JOIN hand_in h ON h.id = b.hand_in_id
+        WHERE b.copy_id = ? AND h.number < ? AND b.round > 0 AND b.unfinished = 0 ORDER BY h.number DESC, b.round DESC LIMIT 1`,
+      values: [copyId, number],
+    },
+    { content: as.json(readSnapshot) },
+  );
+  return row ? scoresToStartFrom(row.content) : null;
+}
+
+const fromBefore = (id: string, copyId: CopyId): Statement[] => [
   {
     sql: `UPDATE marking m JOIN marking b ON b.copy_id = ? AND b.number = 0 SET m.grade = b.grade, m.closing = b.closing, m.lifted = b.lifted, m.computed = b.computed WHERE m.id = ?`,
     values: [copyId, id],

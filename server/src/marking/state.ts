@@ -10,6 +10,7 @@ import {
   type Sheet,
   SLIP_FIELDS,
   type SlipState,
+  scoresToStartFrom,
 } from '@jotmark/core';
 import {
   HandInTable,
@@ -21,6 +22,7 @@ import {
 } from '../database/entities/index.ts';
 import { as, col, type Db, pick, pickOne, type Reader } from '../database/pick.ts';
 import { find } from '../database/write.ts';
+import { backBefore } from './before.ts';
 
 /** The slip as it stands; an empty one before anybody began. */
 export function slipOf(row: Pick<MarkingRow, never> | null): SlipState {
@@ -49,7 +51,7 @@ export async function readMarking(db: Db, handInId: HandInId): Promise<MarkingSt
   const marking = await find(db, MarkingTable, { handInId });
   if (marking) return stateOf(db, marking);
   const handIn = await find(db, HandInTable, { id: handInId });
-  return handIn ? carriedState(db, handIn.copyId) : stateOf(db, null);
+  return handIn ? carriedState(db, handIn.copyId, handIn.number) : stateOf(db, null);
 }
 
 /** The marking of a copy to which nothing came in. */
@@ -58,10 +60,19 @@ export async function readCopyMarking(db: Db, copyId: CopyId): Promise<MarkingSt
 }
 
 /**
- * What a marking of a hand-in starts from: the final scores, grade and words that a copy got before anything came in. Nothing of it has a version: the first
+ * What a marking of a hand-in starts from: the scores that the hand-in before went back with, or the final scores, grade and words that a copy got before
+ * anything came in. Nothing of it has a version: the first
  * change makes it the marking's own (see `lock.ts`).
  */
-async function carriedState(db: Db, copyId: CopyId): Promise<MarkingState> {
+async function carriedState(db: Db, copyId: CopyId, number: number): Promise<MarkingState> {
+  const earlier = await backBefore(db, copyId, number);
+  if (earlier)
+    return {
+      seq: 0,
+      marks: [],
+      scores: scoresToStartFrom(earlier).map(([of, score]) => ({ of, score, version: null })),
+      slip: slipOf(null),
+    };
   const before = await readCopyMarking(db, copyId);
   const { slip } = before;
   const bare = <T>(field: { value: T }): { value: T; version: null } => ({

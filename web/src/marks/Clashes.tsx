@@ -64,6 +64,7 @@ const SLIP_NAMES: Readonly<Record<SlipField, string>> = {
   lifted: 'Whether lateness counts',
   midway: 'The words of the midway round',
   second: 'The second opinion',
+  became: 'What became of earlier notes',
 };
 
 const SLIP_SAYS: { readonly [F in SlipField]: (value: SlipValue<F>) => string } = {
@@ -74,6 +75,7 @@ const SLIP_SAYS: { readonly [F in SlipField]: (value: SlipValue<F>) => string } 
   lifted: (value) => (value ? 'lateness lifted' : 'lateness counts'),
   midway: (value) => `“${value}”`,
   second: (value) => (value === null ? 'none' : formatPoints(value.grade)),
+  became: (value) => `${Object.keys(value ?? {}).length} looked at`,
 };
 
 const REFUSED = {

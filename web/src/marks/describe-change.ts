@@ -47,6 +47,8 @@ function describeWrite(change: Extract<Change, { type: 'write' }>): string {
       return change.value ? 'lateness lifted' : 'lateness counts';
     case 'second':
       return 'a second opinion';
+    case 'became':
+      return 'what became of an earlier note';
     case 'done':
       return change.value ? 'marked' : 'not marked yet';
   }

@@ -44,6 +44,8 @@ const COLUMNS: readonly (readonly [table: string, column: string, type: string])
   ['hand_back', 'unfinished', 'TINYINT(1) NOT NULL DEFAULT 0'],
   ['hand_back', 'goes_on', 'TINYINT(1) NOT NULL DEFAULT 0'],
   ['hand_back', 'told', 'TINYINT(1) NOT NULL DEFAULT 1'],
+  ['marking', 'became', 'LONGTEXT NULL'],
+  ['marking', 'became_version', `${ID} NULL`],
   ['message', 'edited_at', `${MOMENT} NULL`],
   ['message', 'withdrawn_at', `${MOMENT} NULL`],
 ];
