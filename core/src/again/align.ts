@@ -45,6 +45,8 @@ export interface Alignment {
 export interface AlignedEdit {
   readonly went: readonly WordAt[];
   readonly came: readonly WordAt[];
+  /** The word of the later one that stands before it; null: it is the first. */
+  readonly behind: WordAt | null;
 }
 
 /**
@@ -70,7 +72,7 @@ export function align(before: readonly PageText[], after: readonly PageText[]): 
     const comes = e.edit === 'cut' ? 0 : e.words.length;
     const arrived = b.at.slice(y, y + comes);
     for (let i = from; i < from + goes; i++) came.set(i, arrived);
-    out.push({ went: a.at.slice(from, from + goes), came: arrived });
+    out.push({ went: a.at.slice(from, from + goes), came: arrived, behind: b.at[y - 1] ?? null });
     x += goes;
     y += comes;
   }

@@ -8,6 +8,8 @@ export interface WordingChange {
   readonly came: string;
   readonly wentAt: readonly WordAt[];
   readonly cameAt: readonly WordAt[];
+  /** The word of the later one that stands before it; null: it is the first. */
+  readonly behind: WordAt | null;
 }
 
 export interface Comparison {
@@ -30,11 +32,12 @@ export function compareHandIns(before: readonly PageOf[], after: readonly PageOf
   );
   const say = (of: readonly PageOf[], words: readonly WordAt[]) =>
     words.map((w) => of[w.page]!.text.words[w.word]!.text).join(' ');
-  const changes = edits.map(({ went, came }) => ({
+  const changes = edits.map(({ went, came, behind }) => ({
     went: say(before, went),
     came: say(after, came),
     wentAt: went,
     cameAt: came,
+    behind,
   }));
   const matched = new Set(pages);
   return {

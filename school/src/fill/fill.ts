@@ -1,15 +1,16 @@
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type {
-  AssignmentId,
-  CopyId,
-  DocumentId,
-  HandInId,
-  Mark,
-  Person,
-  PersonId,
-  RichText,
+import {
+  type AssignmentId,
+  type CopyId,
+  type DocumentId,
+  type HandInId,
+  type Mark,
+  type Person,
+  type PersonId,
+  PLAIN_HAND_BACK,
+  type RichText,
 } from '@jotmark/core';
 import {
   AssignmentTable,
@@ -33,6 +34,7 @@ import {
   setAssignment,
   setTerms,
   startDraft,
+  takeAway,
   takeChanges,
   update,
 } from '@jotmark/server';
@@ -55,6 +57,7 @@ import {
   walkToTheLighthouse,
   weatherOnTheIsland,
 } from '../worksheet/worksheets.ts';
+import { oldNewsIsRead, readBack } from './again.ts';
 import { fillBank } from './bank.ts';
 import { changesFor, type MarkMaker, marksFor } from './marks.ts';
 import { drifting, midwayOn, RAIN, talks } from './scores.ts';
@@ -190,6 +193,11 @@ export async function fillSchool(running: House, say: (text: string) => void = (
       teacher,
       firstSet.id as AssignmentId,
       firstIn.map((h) => h.copyId),
+      {
+        ...PLAIN_HAND_BACK,
+        sentence: 'Read my notes first, then look at the grade.',
+        reflect: 'What will you do first next time?',
+      },
     );
 
     const second = await findingYourWay();
@@ -269,6 +277,31 @@ export async function fillSchool(running: House, say: (text: string) => void = (
       live: { copyId: copiesOf(thirdSet, 4), document: kept.document, questions: kept.questions },
       at: now - 90 * MINUTE,
     });
+    say('read, and handed in again');
+    for (const [i, { copyId, handInId, student }] of firstIn.entries())
+      if (i % 4 !== 3 && i > 0)
+        await readBack({
+          ...{ house, copyId, handInId, student },
+          at: evening(10) - (i % 7) * HOUR,
+          opened: 1 + (i % 5),
+          sorted: i % 3,
+        });
+    // Two of them have another go, with what they were told.
+    for (const n of [5, 8]) {
+      const { copyId, documentId, student } = firstIn[n]!;
+      house.setClock(now - (20 + n) * HOUR);
+      const better = await fillIn(chance, first, `${student.given} ${student.family}`, 0.98);
+      const path = join(folder, `${copyId}-again.pdf`);
+      await writeFile(path, better.bytes);
+      await takeAway(house, copyId, documentId);
+      await addFile(house, opener, copyId, { path, name: `${first.title} again.pdf` });
+      await handIn(house, student, copyId, {
+        id: newId(house),
+        cover: n === 5 ? 'I counted the squares again, twice.' : '',
+        claimedAt: null,
+      });
+    }
+
     say('My walk along the shore');
     house.setClock(now - 8 * DAY);
     const walk = await fieldWalk(setting, classId, evening(2), students);
@@ -338,6 +371,7 @@ export async function fillSchool(running: House, say: (text: string) => void = (
       1,
       now - 5 * HOUR,
     );
+    await oldNewsIsRead(house, now - 2 * DAY);
   } finally {
     opener.close();
     await rm(folder, { recursive: true, force: true });

@@ -30,6 +30,12 @@ const NEW = new Set([
   'evening',
   'rubric',
   'rubric_version',
+  'notice',
+  'mail',
+  'news_choice',
+  'opened',
+  'hand_back_order',
+  'recalled_hand_back',
 ]);
 /** Columns of older tables that they brought. */
 const NEW_COLUMNS = new Set([
@@ -46,9 +52,18 @@ const NEW_COLUMNS = new Set([
   'scoring',
   'answer_keys',
   'rubric_version_id',
+  'notes',
+  'hand_back.grade',
+  'unfinished',
+  'goes_on',
+  'told',
+  'became',
+  'became_version',
+  'edited_at',
+  'withdrawn_at',
 ]);
 /** So many steps back the form is that before the firm ground was laid. */
-const STEPS = 5;
+const STEPS = 6;
 
 /** Everything in a database as text, a digest for bytes; a value's version of its form apart, for readers bring it forward. */
 async function everythingIn(db: House['db']): Promise<Map<string, string[]>> {
@@ -84,7 +99,7 @@ async function everythingIn(db: House['db']): Promise<Map<string, string[]>> {
       .map((row) =>
         JSON.stringify(
           Object.keys(row)
-            .filter((key) => !NEW_COLUMNS.has(key))
+            .filter((key) => !NEW_COLUMNS.has(key) && !NEW_COLUMNS.has(`${table}.${key}`))
             .sort()
             .map((key) => [key, called.get(row[key] as string) ?? plain(row[key])]),
         ),

@@ -1,5 +1,6 @@
 import { type HandBackHow, type NoteMark, PLAIN_HAND_BACK } from '@jotmark/core';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { newId } from '../house.ts';
 import { tellByTheClock } from '../news/due.ts';
 import type { Running } from '../serve.ts';
 import { handedIn, handInFor } from '../testing/handed-in.ts';
@@ -13,6 +14,8 @@ beforeAll(async () => {
   running = await testServer({}, { now: () => Date.now() + ahead });
 });
 afterAll(() => running.stop());
+
+const newChange = () => newId(running.house);
 
 type Handed = Awaited<ReturnType<typeof handedIn>>;
 const how = (over: Partial<HandBackHow> = {}): HandBackHow => ({ ...PLAIN_HAND_BACK, ...over });
@@ -353,5 +356,54 @@ describe('messages', () => {
     ]);
     expect((await h.student.call('editMessage', { ...of(b), body: { words: 'Again.' } })).status).toBe(404);
     expect(JSON.stringify(await newsOf(h.teacherCaller))).not.toContain('Second');
+  });
+});
+
+describe('handing in again', () => {
+  test('scores begin where they last were, and what was said of each note goes back with the second', async () => {
+    const h = await handedIn(running);
+    const [one, two] = [note(h.documentId, 'Count again'), note(h.documentId, 'Which line?')];
+    await h.send(put(one), put(two), grade(700), done(true));
+    await handBack(h);
+    expect((await h.student.handIn(h.copyId)).status).toBe(200);
+    const desk = (await h.teacherCaller.call('desk', { params: { copyId: h.copyId } })).body;
+    expect(desk).toMatchObject({ handIn: { number: 2 }, backs: 0, handedBack: false });
+    // The typed grade is none of what it starts from.
+    expect(desk.marking.slip.grade.value).toBeNull();
+    const beside = (await h.teacherCaller.call('beside', { params: { copyId: h.copyId } })).body;
+    expect(beside.earlier).toMatchObject([{ number: 1, grade: 700, changed: [] }]);
+    expect(beside.earlier[0].marks).toHaveLength(2);
+
+    const send = (changes: object[]) =>
+      h.teacherCaller.call('sendChanges', { params: { handInId: desk.handIn.id }, body: { changes } });
+    const write = (field: string, value: unknown, was: unknown) => ({
+      id: newChange(),
+      base: null,
+      type: 'write',
+      field,
+      value,
+      was,
+    });
+    // The same note once more, on the new hand-in: it keeps its id, and with it what was said about it.
+    const again = { ...two, document: desk.documents[0].id };
+    const answer = await send([
+      write('became', { [one.id]: 'dealt-with' }, null),
+      { id: newChange(), base: null, type: 'put', mark: again, was: null },
+      write('grade', 900, null),
+      write('done', true, false),
+    ]);
+    expect(answer.body.results.map((r: Loose) => r.outcome)).toEqual(Array(4).fill('applied'));
+    await handBack(h);
+    expect((await workOf(h)).handBack).toMatchObject({
+      handInNumber: 2,
+      number: 1,
+      snapshot: {
+        grade: 900,
+        became: [
+          { mark: one.id, words: 'Count again', verdict: 'dealt-with' },
+          { mark: two.id, words: 'Which line?', verdict: 'again' },
+        ],
+      },
+    });
   });
 });

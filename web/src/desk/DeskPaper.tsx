@@ -1,5 +1,6 @@
 import { type ChangeId, changesBackTo, inkOf, type Mark, type MarkId, markOfDrawn } from '@jotmark/core';
-import type { DragEvent } from 'react';
+import { type DragEvent, use } from 'react';
+import { InAgainContext } from '../again/useInAgain.ts';
 import { PHRASE_DRAG } from '../bank/phrase-drag.ts';
 import { FindBar } from '../beside/FindBar.tsx';
 import { PastBar } from '../beside/PastBar.tsx';
@@ -18,6 +19,9 @@ import type { DeskNow } from './useDesk.ts';
 /** Only where there is a film; only while one talks. */
 const DeskFilm = onDemand(() => import('./DeskFilm.tsx').then((m) => m.DeskFilm));
 const RecordingBar = onDemand(() => import('../voice/RecordingBar.tsx').then((m) => m.RecordingBar));
+/** Only of a copy that came in again. */
+const AgainOver = onDemand(() => import('../again/AgainOver.tsx').then((m) => m.AgainOver), { quiet: true });
+
 const NO_MARKS: readonly Mark[] = [];
 const TRAY_SIDE = { left: 'items-start', middle: 'items-center', right: 'items-end' } as const;
 
@@ -124,6 +128,7 @@ function Tray({ d }: { d: DeskNow }) {
 function Pages({ d }: { d: DeskNow }) {
   const { paper, marks, hand, finding } = d;
   const { hold, beingWritten } = marks;
+  const again = use(InAgainContext);
   const { fixed } = d.stands;
   return (
     <MarkedPageStack
@@ -140,7 +145,14 @@ function Pages({ d }: { d: DeskNow }) {
       onActivate={d.does.onActivate}
       over={(page, view) => {
         const here = fixed || hold.editing ? NO_MARKS : marks.picked;
-        const said = d.saidHere(page, view);
+        const said = again ? (
+          <>
+            {d.saidHere(page, view)}
+            <AgainOver again={again} page={page} view={view} text={paper.texts[page.index] ?? null} />
+          </>
+        ) : (
+          d.saidHere(page, view)
+        );
         if (here.length === 0 && !beingWritten) return said;
         return (
           <>

@@ -1,4 +1,7 @@
-import { useMemo } from 'react';
+import { use, useMemo } from 'react';
+import { type InAgain, InAgainContext } from '../again/useInAgain.ts';
+import { talksOf } from '../conversation/talk.ts';
+import { useMessages } from '../conversation/useMessages.ts';
 import { onDemand } from '../frame/on-demand.tsx';
 import { useHere } from '../frame/session.tsx';
 import { Focuses } from '../slip/Focuses.tsx';
@@ -14,6 +17,9 @@ import type { DeskNow } from './useDesk.ts';
 /** What lies beside the copy only when it is asked for. */
 const BankShelf = onDemand(() => import('../bank/BankShelf.tsx').then((m) => m.BankShelf));
 const ScoresPart = onDemand(() => import('../scores/ScoresPart.tsx').then((m) => m.ScoresPart));
+/** Only of a copy that came in again. */
+const BecamePart = onDemand(() => import('../again/BecamePart.tsx').then((m) => m.BecamePart));
+const ChangedPart = onDemand(() => import('../again/ChangedPart.tsx').then((m) => m.ChangedPart));
 const Beside = onDemand(() => import('../beside/Beside.tsx').then((m) => m.Beside));
 
 /** What lies left of the paper: the pile, the pages small. */
@@ -121,21 +127,25 @@ function Slip({ d }: { d: DeskNow }) {
     [said, open, talk],
   );
   const { site, answers, onSee, acrossTo, onDraw } = d.scoring;
+  const again = use(InAgainContext);
   const scores = (
-    <ScoresPart
-      site={site}
-      keeper={keeper}
-      sheetId={desk.handIn.id}
-      sheet={sheet}
-      marks={marks}
-      round="final"
-      answers={answers}
-      readOnly={!open}
-      gradeRef={d.fields.grade}
-      onSee={onSee}
-      acrossTo={acrossTo}
-      onDraw={onDraw}
-    />
+    <>
+      {again && <AgainPart d={d} again={again} fixed={!open} />}
+      <ScoresPart
+        site={site}
+        keeper={keeper}
+        sheetId={desk.handIn.id}
+        sheet={sheet}
+        marks={marks}
+        round="final"
+        answers={answers}
+        readOnly={!open}
+        gradeRef={d.fields.grade}
+        onSee={onSee}
+        acrossTo={acrossTo}
+        onDraw={onDraw}
+      />
+    </>
   );
   return (
     <ScoreSlip
@@ -152,5 +162,23 @@ function Slip({ d }: { d: DeskNow }) {
     >
       {foot}
     </ScoreSlip>
+  );
+}
+
+/** At the top of the slip of a copy that came in again: what changed, and what became of each note. */
+function AgainPart({ d, again, fixed }: { d: DeskNow; again: InAgain; fixed: boolean }) {
+  const said = useMessages(d.desk.copyId);
+  const talks = useMemo(() => talksOf(said ?? []), [said]);
+  return (
+    <div className="mt-4">
+      <ChangedPart again={again} desk={d.desk} onPage={d.does.onPage} />
+      <BecamePart
+        again={again}
+        talks={talks}
+        fixed={fixed}
+        student={d.desk.student.given || 'The student'}
+        onSee={({ now }) => now && d.paper.bring(now)}
+      />
+    </div>
   );
 }

@@ -1,5 +1,6 @@
 import type { Desk } from '@jotmark/core';
 import { useMemo } from 'react';
+import { InAgainContext, useInAgain } from '../again/useInAgain.ts';
 import { onDemand } from '../frame/on-demand.tsx';
 import { useHere } from '../frame/session.tsx';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
@@ -44,6 +45,14 @@ export function DeskView({ desk, keeper }: { desk: Desk; keeper: SheetKeeper }) 
     }),
     [heard, handedBack, onTalk, writes],
   );
+  const again = useInAgain({
+    desk,
+    keeper,
+    pages: paper.pages,
+    texts: paper.texts,
+    settled: paper.ready,
+    sheet: d.stands.sheet,
+  });
   const speak = d.voice.does.onNote;
   const graded = d.desk.assignment.most !== null;
   const notes = useMemo(() => ({ ...d.notes, speak, graded }), [d.notes, speak, graded]);
@@ -71,11 +80,13 @@ export function DeskView({ desk, keeper }: { desk: Desk; keeper: SheetKeeper }) 
           <SpokenContext value={d.marks.spoken}>
             <GhostsHere value={d.phrases.Ghosts}>
               <NotesHere value={notes}>
-                <div className="flex min-h-0 flex-1">
-                  <LeftOfPaper d={d} />
-                  <DeskPaper d={d} />
-                  <RightOfPaper d={d} />
-                </div>
+                <InAgainContext value={again.again ? again : null}>
+                  <div className="flex min-h-0 flex-1">
+                    <LeftOfPaper d={d} />
+                    <DeskPaper d={d} />
+                    <RightOfPaper d={d} />
+                  </div>
+                </InAgainContext>
               </NotesHere>
             </GhostsHere>
           </SpokenContext>

@@ -56,7 +56,7 @@ export function HandBackDialog({ pile, plan, going, staying, busy, onCancel, onH
         <button
           type="button"
           className="act"
-          disabled={busy || going.length === 0 || (plan.later && plan.at === null)}
+          disabled={busy || going.length === 0 || plan.unset}
           onClick={onHandBack}
         >
           {plan.later && plan.at !== null

@@ -139,6 +139,7 @@ function WhenFields({ plan }: { plan: HandBackPlan }) {
           {wallTime(at, timeZone).slice(11)}.
         </p>
       )}
+      {plan.tooFar && <p className="mt-1 text-sm text-caution">At most a year ahead.</p>}
       {later && (
         <p className="mt-1 text-sm text-soft">
           What is marked by then goes back; until then you can mark on, or cancel it in the pile.

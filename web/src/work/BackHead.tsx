@@ -33,6 +33,27 @@ export function BackHead({ handBack }: { handBack: HandBackShape }) {
           <strong>Changed since it first came back:</strong> {sinceWords(snapshot.since)}.
         </p>
       )}
+      {snapshot.became && (
+        <section className="mt-4" aria-label="What became of your notes">
+          <h2 className="font-bold">What became of your notes</h2>
+          <ul className="mt-1 space-y-1">
+            {snapshot.became.map((b) => (
+              <li key={b.mark} className="flex items-baseline gap-2">
+                <span
+                  className={`min-w-0 flex-1 break-words ${b.verdict === 'dealt-with' ? 'text-soft' : ''}`}
+                >
+                  {b.words}
+                </span>
+                <span
+                  className={`shrink-0 rounded px-1.5 text-xs font-semibold ${b.verdict === 'dealt-with' ? 'bg-action text-white' : 'bg-margin text-caution'}`}
+                >
+                  {b.verdict === 'dealt-with' ? 'dealt with' : 'still to do'}
+                </span>
+              </li>
+            ))}
+          </ul>
+        </section>
+      )}
     </>
   );
 }

@@ -61,7 +61,6 @@ export function MarkedPages(p: Props) {
   useEffect(() => {
     if (shown && nearer) setWish(zoom * nearer);
     // Once, when the width is known.
-    // biome-ignore lint/correctness/useExhaustiveDependencies: the zoom is another from then on
   }, [shown, nearer, setWish]);
   // Whoever came by the news, or by the list, sees the place.
   useEffect(() => {
