@@ -130,7 +130,7 @@ test('one copy goes back in ten seconds, undone nobody saw it; a time is set, ca
   await expect(ada.getByText('You read the hill well.')).toBeVisible();
   await teacher.goto('/news');
   await expect(teacher.getByText(/1 copy of “Map work .*” went back at the time you set/)).toBeVisible();
-  await teacher.getByRole('link', { name: 'Mail sent' }).click();
+  await teacher.getByRole('link', { name: 'Outbox' }).click();
   const letter = teacher.getByRole('list', { name: 'Mail' }).getByRole('button', { name: /is back\./ });
   await expect(letter).toContainText('to Ada');
   await letter.click();
@@ -284,7 +284,7 @@ test('a copy comes in again: what became of each note is agreed to by keys, what
   await expect(became).toContainText('0 of 2 notes looked at');
   await expect(became).toContainText('Ada called it sorted');
   await expect(teacher.getByRole('region', { name: 'Changed since hand-in 1' })).toContainText(
-    'No word is another.',
+    'New: page 3, 4.',
   );
   // One key each, and on to the next.
   await became.getByRole('button', { name: /^Count again/ }).click();

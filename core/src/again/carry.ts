@@ -19,7 +19,7 @@ export interface PageOf {
 
 /**
  * What has become of a mark's place in a later hand-in. `still`: the words it is about stand as they did; `changed`: they are others; `taken`: they are what
- * the suggestion said; `gone`: they are not there any more, nor anything in their place; `unknown`: there are no words by which it could be told.
+ * the suggestion said; `gone`: they are not there any more, nor anything in their place; `unknown`: it stands at a spot or a box, which may be about a drawing, and no words there are others.
  */
 export type Became = 'still' | 'changed' | 'taken' | 'gone' | 'unknown';
 
@@ -81,7 +81,11 @@ function carryOne(mark: MarginMark, page: PageAt, both: Both): Carried {
     return { mark, became: mark.kind === 'cut' ? 'taken' : 'gone', now: null, was, is: '' };
   }
   const now = placed(mark, range, both, { page, about });
-  return { mark, became: taken ? 'taken' : whole ? 'still' : 'changed', now, was, is };
+  if (taken) return { mark, became: 'taken', now, was, is };
+  if (!whole) return { mark, became: 'changed', now, was, is };
+  // A spot or a box may be about a drawing beside its words: that they stand as they did says nothing of it.
+  const onWords = mark.place.on === 'passage' || mark.place.on === 'caret';
+  return { mark, became: onWords ? 'still' : 'unknown', now, was, is };
 }
 
 /** The words a mark is about: those it quotes, those round its caret, or the line beside its spot. Null: there are none. */
@@ -167,13 +171,13 @@ function elsewhere(mark: MarginMark, { after }: Both): MarginMark | null {
   if (mark.place.on !== 'passage' || wordsIn(mark.place.quote.exact).length < 3) return null;
   for (const { document, page, text } of after) {
     const found = findQuote(text, mark.place.quote);
-    if (found.ok) return onWords(mark, { document, page, text }, found.range);
+    if (found.ok) return atWords(mark, { document, page, text }, found.range);
   }
   return null;
 }
 
 /** The mark at words of a later page. */
-function onWords(mark: MarginMark, { document, page, text }: PageOf, range: WordRange): MarginMark {
+function atWords(mark: MarginMark, { document, page, text }: PageOf, range: WordRange): MarginMark {
   const at = { document, page };
   const quote = quoteOf(text, range);
   switch (mark.kind) {
@@ -200,7 +204,7 @@ function placed(
   from: { readonly page: PageAt; readonly about: WordRange },
 ): MarginMark {
   const there = both.after[page]!;
-  const moved = onWords(mark, there, range);
+  const moved = atWords(mark, there, range);
   const { place } = moved;
   if (place.on !== 'spot' && place.on !== 'box') return moved;
   // A spot or a box keeps its distance to the words it stands beside.

@@ -46,12 +46,13 @@ export function matchPages(before: readonly PageText[], after: readonly PageText
   const out: (PageAt | null)[] = a.map(() => null);
   const taken = new Set<PageAt>();
   for (let [i, j] = [a.length, b.length]; i > 0 && j > 0; ) {
-    const s = score[i - 1]![j - 1]!;
-    if (s >= LEAST && best[i]![j] === best[i - 1]![j - 1]! + s) {
+    // Of equals the first: a file that lies there twice is the same file.
+    if (best[i]![j] === best[i]![j - 1]) j--;
+    else if (best[i]![j] === best[i - 1]![j]) i--;
+    else {
       out[--i] = --j;
       taken.add(j);
-    } else if (best[i]![j] === best[i - 1]![j]) i--;
-    else j--;
+    }
   }
   for (const [i, to] of out.entries()) {
     if (to !== null) continue;

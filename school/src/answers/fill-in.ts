@@ -19,8 +19,9 @@ export async function fillIn(
   sheet: Worksheet,
   name: string,
   strength: number,
+  /** With a keyboard; left out: some do. */
+  typed = chance.yes(0.4),
 ): Promise<FilledIn> {
-  const typed = chance.yes(0.4);
   const paper = await Paper.of(sheet.bytes);
   const pages = paper.pdf.getPages();
   const hand = handOf(chance);

@@ -150,6 +150,8 @@ function Note({
         >
           {lineOf(mark)}
         </span>
+      </span>
+      <span className="mt-0.5 flex items-baseline gap-2">
         <span
           className={`shrink-0 rounded px-1.5 text-xs font-semibold ${verdict ? 'bg-action text-white' : became === 'still' ? 'bg-margin text-caution' : 'bg-margin text-soft'}`}
         >

@@ -1,4 +1,4 @@
-import { askedOnSheet, type Desk, formatPoints, type WordingChange } from '@jotmark/core';
+import { askedOnSheet, type Desk, type WordingChange } from '@jotmark/core';
 import { plural } from '../time/words.ts';
 import type { InAgain } from './useInAgain.ts';
 
@@ -23,10 +23,7 @@ export function ChangedPart({ again, desk, onPage }: Props) {
       className="mb-4 border-b border-dashed border-line-strong pb-3"
       aria-label={`Changed since hand-in ${earlier.number}`}
     >
-      <h3 className="text-sm text-soft">
-        Changed since hand-in {earlier.number}
-        {earlier.grade !== null && `, which got ${formatPoints(earlier.grade)}`}
-      </h3>
+      <h3 className="text-sm text-soft">Changed since hand-in {earlier.number}</h3>
       {compared ? (
         <p>
           {compared.changes.length === 0

@@ -26,7 +26,7 @@ export function NewsView() {
       <TopBar crumbs={[{ text: teacher ? 'Today' : 'My work', to: '/' }, { text: 'News' }]}>
         {teacher && (
           <Link to="/post" className="text-action hover:underline">
-            Mail sent
+            Outbox
           </Link>
         )}
       </TopBar>

@@ -13,7 +13,7 @@ export function PostView() {
   const [open, setOpen] = useState<string | null>(null);
   return (
     <>
-      <TopBar crumbs={[{ text: 'Today', to: '/' }, { text: 'News', to: '/news' }, { text: 'Mail sent' }]} />
+      <TopBar crumbs={[{ text: 'Today', to: '/' }, { text: 'News', to: '/news' }, { text: 'Outbox' }]} />
       <main className="mx-auto max-w-3xl p-5">
         {mails.error && !mails.data ? (
           <Trouble error={mails.error} again={() => mails.refetch()} />

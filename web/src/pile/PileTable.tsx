@@ -82,14 +82,14 @@ const HEAD_CLASS: Readonly<Record<string, string>> = {
   sign: 'w-7',
   place: 'w-32',
   when: 'w-28',
-  facts: 'w-44',
+  facts: 'w-64',
   grade: 'w-16 text-right',
 };
 const CELL_CLASS: Readonly<Record<string, string>> = {
   student: 'font-medium',
   place: 'text-soft',
   when: 'text-soft tabular',
-  facts: 'text-soft',
+  facts: 'max-w-64 truncate text-soft',
   grade: 'text-right',
 };
 
@@ -225,7 +225,7 @@ function Facts({ row }: { row: PileRow }) {
   if (late) facts.push({ text: late, caution: true });
   if (row.overdue) facts.push({ text: 'overdue', caution: true });
   if (row.excused) facts.push({ text: 'excused', caution: false });
-  if (row.unread) facts.push({ text: plural(row.unread, 'new word', 'new words'), caution: true });
+  if (row.unread) facts.push({ text: plural(row.unread, 'new message', 'new messages'), caution: true });
   if (row.reading && row.reading.state !== 'done')
     facts.push(
       row.reading.state === 'failed'
