@@ -1,3 +1,4 @@
+import { availableParallelism } from 'node:os';
 import { defaultServerConditions, type Plugin } from 'vite';
 import { defineConfig } from 'vitest/config';
 import { addresses } from './web/addresses-plugin.ts';
@@ -20,6 +21,8 @@ const project = (name: string, more: object = {}, plugins: Plugin[] = []) => ({
 
 export default defineConfig({
   test: {
+    // All cores: what runs beside the tests waits.
+    maxWorkers: availableParallelism(),
     projects: [
       project('core'),
       project('server', { globalSetup: ['scripts/test-database.mjs'] }),

@@ -2,6 +2,7 @@ import { rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { readSettings, serve } from '@jotmark/server';
+import { backFigures } from './back.ts';
 import { changeFigures } from './changes.ts';
 import { deskFigures } from './desk.ts';
 import { exportFigures } from './export.ts';
@@ -46,6 +47,7 @@ const parts: Record<string, () => Promise<Figure[]>> = {
   words: wordFigures,
   voice: () => voiceFigures(running),
   scores: () => scoreFigures(running),
+  back: () => backFigures(running),
 };
 const figures: Figure[] = [];
 for (const [name, part] of Object.entries(parts)) if (!only || only === name) figures.push(...(await part()));

@@ -105,13 +105,30 @@ for (let i = 0; i < 30; i++)
 await page.mouse.up();
 await shoot('desk-talking');
 await page.getByRole('button', { name: 'Discard the recording' }).click();
+
+// Before it goes back: what stands out, when and how.
 await page.goto(running.address);
-await page.getByRole('link', { name: 'My walk along the shore', exact: true }).first().click();
-await page.getByRole('link', { name: 'Eze, Chidubem' }).click();
-const film = page.getByRole('region', { name: 'walk.webm' });
-await film.getByRole('button', { name: 'Go to 0:14' }).click();
-await film.getByRole('button', { name: /^Play Voice note/ }).waitFor();
-await shoot('desk-film');
+await page.getByRole('link', { name: /^Hand back 9 copies of Finding your way/ }).click();
+await page.getByRole('list', { name: 'To look at before' }).waitFor();
+await page.getByLabel('A sentence to tell them').fill('Read my notes first, then look at the grade.');
+await page.mouse.wheel(0, 400);
+await shoot('hand-back');
+await page.getByRole('dialog').getByRole('button', { name: 'Cancel' }).click();
+
+// A copy that came in again.
+await page.goto(running.address);
+await page.getByRole('link', { name: 'Signs and squares', exact: true }).first().click();
+await page
+  .getByRole('row', { name: /in again/ })
+  .first()
+  .getByRole('link')
+  .click();
+await drawn();
+const became = page.getByRole('region', { name: 'What became of it' });
+await became.getByRole('button').first().waitFor();
+await page.getByLabel('Show on the pages').check();
+await became.locator('[data-note]').first().click();
+await shoot('in-again');
 
 // Scores: a rubric in the slip, by keys; how it is made; one question of everybody; evening out.
 await page.goto(running.address);
@@ -150,7 +167,6 @@ await page.getByRole('link', { name: 'A walk to the lighthouse' }).click();
 await page.getByRole('button', { name: 'Make an address' }).click();
 await page.getByLabel('Address for families').waitFor();
 await page.evaluate(() => scrollTo(0, 0));
-await shoot('assignment');
 // The class at work on it.
 const atWork = await startClass(running.address);
 const setUp = page.url();

@@ -50,6 +50,7 @@ await main(async () => {
       WEB_DIR: join(ROOT, 'web/dist'),
       SCHOOL_NAME: 'Hollin Bay School',
       STAND_IN_DIR: join(ROOT, 'school'),
+      MAIL_DIR: join(ROOT, '.data/outbox'),
       JOTMARK_DEMO: '1',
       LOG_LEVEL: process.env.LOG_LEVEL ?? 'error',
     };

@@ -1,12 +1,11 @@
 import type { BesideDesk, CopyId } from '@jotmark/core';
 import { materialsOf } from '../assignment/materials.ts';
 import { HandInTable } from '../database/entities/index.ts';
-import { documentsOf } from '../document/state.ts';
+import { blindNames, documentsOf } from '../document/state.ts';
 import { newestBack } from '../hand-back/hand-back.ts';
 import { changedAnswers } from '../hand-in/answers.ts';
 import type { House } from '../house.ts';
 import { whose } from '../people/students.ts';
-import { blindNames } from './desk.ts';
 
 /** What can lie beside the newest hand-in of a copy. */
 export async function besideDesk(house: House, copyId: CopyId): Promise<BesideDesk> {

@@ -1,23 +1,18 @@
-import { type CopyId, type Desk, type DocumentState, type HandInId, seenName } from '@jotmark/core';
+import { type CopyId, type Desk, type HandInId, seenName } from '@jotmark/core';
 import { headOfCopy } from '../assignment/head.ts';
 import { newestHandIn } from '../copy/away.ts';
 import { MarkingTable } from '../database/entities/index.ts';
 import { find } from '../database/write.ts';
 import { filledIn } from '../document/filled.ts';
-import { documentsOf } from '../document/state.ts';
+import { blindNames, documentsOf } from '../document/state.ts';
 import { Fault } from '../fault.ts';
 import { newestBack } from '../hand-back/hand-back.ts';
 import { answersOf } from '../hand-in/answers.ts';
 import type { House } from '../house.ts';
 import { readMarking } from '../marking/state.ts';
-import { blindFileName, whose } from '../people/students.ts';
+import { whose } from '../people/students.ts';
 import { copyScoring } from '../scoring/scoring-of.ts';
 import { heardOf } from '../voice/heard.ts';
-
-/** Names of files tell whose they are. */
-export function blindNames(blind: boolean, documents: DocumentState[]): DocumentState[] {
-  return blind ? documents.map((d, i) => ({ ...d, name: blindFileName(d.name, i) })) : documents;
-}
 
 /** All that the desk shows of one copy: its newest hand-in and the marking of it. */
 export async function openDesk(house: House, copyId: CopyId): Promise<Desk> {

@@ -2,6 +2,7 @@ import { type DocumentId, type DocumentState, NoPages, Shows } from '@jotmark/co
 import { BlobTable, DocumentTable, HandInDocumentTable, JobTable } from '../database/entities/index.ts';
 import { as, col, type Db, pick, type RowOfPicks } from '../database/pick.ts';
 import { PROGRESS, progressOf } from '../jobs/progress.ts';
+import { blindFileName } from '../people/students.ts';
 
 /** What a state is made from, of a select that `withState` was joined to. */
 export const STATE = {
@@ -60,4 +61,9 @@ export async function documentsOf(db: Db, handInId: string): Promise<DocumentSta
     STATE,
   );
   return rows.map(stateOf);
+}
+
+/** Names of files tell whose they are. */
+export function blindNames(blind: boolean, documents: DocumentState[]): DocumentState[] {
+  return blind ? documents.map((d, i) => ({ ...d, name: blindFileName(d.name, i) })) : documents;
 }

@@ -12,9 +12,10 @@ import { MarkingTable } from '../database/entities/index.ts';
 import { inTransaction } from '../database/transaction.ts';
 import { find } from '../database/write.ts';
 import { filledIn } from '../document/filled.ts';
-import { documentsOf } from '../document/state.ts';
+import { blindNames, documentsOf } from '../document/state.ts';
 import { Fault } from '../fault.ts';
 import { type House, newId } from '../house.ts';
+import { whose } from '../people/students.ts';
 import { freeze } from './freeze.ts';
 
 /** A copy as its student would get it now: frozen by the very code that hands back, and not kept. */
@@ -29,6 +30,7 @@ export async function asStudent(
     const marking = await find(tx, MarkingTable, handIn ? { handInId: handIn.id } : { copyId, number: 0 });
     if (!marking) throw new Fault('nothing-marked');
     const snapshot = await freeze(tx, person, marking, handIn?.id ?? null, how);
+    const blind = (await whose(tx, copyId))?.blind ?? true;
     const closed = closedOf(snapshot, new Set());
     return {
       id: newId<HandBackId>(house),
@@ -36,7 +38,8 @@ export async function asStudent(
       number: 1,
       handedBackAt: house.now(),
       snapshot: closed ? withoutGrade(snapshot) : snapshot,
-      documents: handIn ? await documentsOf(tx, handIn.id) : [],
+      // The teacher who looks may not know yet whose it is.
+      documents: handIn ? blindNames(blind, await documentsOf(tx, handIn.id)) : [],
       filled: handIn ? await filledIn(tx, handIn.id) : [],
       heard: [],
       opened: [],

@@ -300,6 +300,43 @@ describe('marking that was not handed back', () => {
   });
 });
 
+describe('what was handed back and recalled', () => {
+  /** All that a person gets to hear from every route they may call, about these very things. */
+  const walk = async (who: 'student' | 'classmate' | 'otherTeacher' | 'otherStudent' | 'nobody') => {
+    const heard: string[] = [];
+    for (const name of names) {
+      // These would change the state, or never end.
+      if (
+        ['signOut', 'changePassword', 'copyLive', 'newsLive', 'deskLive', 'roomLive', 'bankLive'].includes(
+          name,
+        )
+      )
+        continue;
+      if (routes[name].method !== 'GET' && !['makePdf', 'opened', 'heard'].includes(name)) continue;
+      const reply = await ask(who, name);
+      heard.push(`${name} ${reply.status} ${JSON.stringify(reply.body)}`);
+    }
+    return heard.filter((h) => h.includes('secret'));
+  };
+
+  test('nobody finds a word of it: not before, not after it was recalled; in between its student alone', async () => {
+    const everybody = ['student', 'classmate', 'otherTeacher', 'otherStudent', 'nobody'] as const;
+    for (const who of everybody) expect(await walk(who), who).toEqual([]);
+    const body = { copyIds: [params.copyId] };
+    const pile = { params: { assignmentId: params.assignmentId! } };
+    await callers.teacher.call('handBack', { ...pile, body });
+    const work = await callers.student.call('work', { params: { copyId: params.copyId! } });
+    params.handBackId = work.body.handBack.id;
+    expect((await walk('student')).length).toBeGreaterThan(0);
+    for (const who of everybody.slice(1)) expect(await walk(who), who).toEqual([]);
+    await callers.teacher.call('recall', { ...pile, body: { ...body, tell: true, words: '' } });
+    for (const who of everybody) expect(await walk(who), who).toEqual([]);
+    // Nor the bytes of what was said.
+    expect((await ask('student', 'voice')).status).toBe(404);
+    expect((await ask('student', 'makePdf')).status).toBe(404);
+  });
+});
+
 test('the contract is published as OpenAPI and names every route', async () => {
   const { body } = await callers.nobody.call('openapi');
   const operations = Object.values(

@@ -1,4 +1,4 @@
-import { fullName, type MailId, type MailShape, type Person } from '@jotmark/core';
+import { fullName, type MailId, type MailShape, type Person, type PersonId } from '@jotmark/core';
 import { MailTable, MembershipTable } from '../database/entities/index.ts';
 import { as, col, type Db, pick } from '../database/pick.ts';
 
@@ -26,19 +26,24 @@ const LETTER = {
   notBefore: col('l.notBefore', as.moment),
   sentAt: col('l.sentAt', as.maybe(as.moment)),
   trouble: col('l.trouble', as.maybe(as.text)),
+  personId: col('l.personId', as.id<PersonId>()),
   given: col('p.given', as.text),
   family: col('p.family', as.text),
 } as const;
 
-const letters = async (query: ReturnType<typeof lettersFor>): Promise<MailShape[]> =>
-  (await pick(query, LETTER)).map(({ given, family, ...rest }) => ({
+/** Where a letter to a student leads is theirs to know: it would tell a teacher whose copy a blind one is. */
+const withoutCopies = (body: string): string => body.replace(/\/work\/[0-9a-f-]{36}\S*/g, '/work/…');
+
+const letters = async (person: Person, query: ReturnType<typeof lettersFor>): Promise<MailShape[]> =>
+  (await pick(query, LETTER)).map(({ given, family, personId, ...rest }) => ({
     ...rest,
+    body: personId === person.id ? rest.body : withoutCopies(rest.body),
     to: fullName({ given, family }),
   }));
 
 /** The newest first. */
 export const mailsFor = (db: Db, person: Person): Promise<MailShape[]> =>
-  letters(lettersFor(db, person).orderBy('l.madeAt', 'DESC').addOrderBy('l.id', 'DESC').limit(SHOWN));
+  letters(person, lettersFor(db, person).orderBy('l.madeAt', 'DESC').addOrderBy('l.id', 'DESC').limit(SHOWN));
 
 export const readMail = async (db: Db, person: Person, id: MailId): Promise<MailShape | null> =>
-  (await letters(lettersFor(db, person).andWhere('l.id = :id', { id })))[0] ?? null;
+  (await letters(person, lettersFor(db, person).andWhere('l.id = :id', { id })))[0] ?? null;

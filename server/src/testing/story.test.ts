@@ -117,7 +117,7 @@ describe('from a student’s file to a marked copy in the student’s hands', ()
       params: { assignmentId: school.assignmentId },
       body: { copyIds: [copyId, school.copyOf(1)] },
     });
-    expect(back.body).toEqual({ handedBack: [copyId], kept: [school.copyOf(1)] });
+    expect(back.body).toEqual({ handedBack: [copyId], kept: [school.copyOf(1)], order: null });
 
     const after = await ada.call('work', { params: { copyId } });
     expect(after.body.row.place).toBe('handed-back');
