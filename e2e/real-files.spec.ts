@@ -41,7 +41,7 @@ for (const name of ['drawn', 'shifted', 'turned', 'packed', 'scan'] as const)
     await ada.reload();
     await drawn(ada);
     const download = ada.waitForEvent('download');
-    await ada.getByRole('button', { name: 'Download as PDF' }).click();
+    await ada.getByRole('button', { name: 'PDF to keep or print' }).click();
     const file = await (await download).path();
     expect(execFileSync('qpdf', ['--check', file], { encoding: 'utf8' })).toContain(
       'No syntax or stream encoding errors',

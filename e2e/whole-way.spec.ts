@@ -95,7 +95,7 @@ test('a real copy is marked with a pen and handed back with a grade, and nobody 
   await expect(ada.getByRole('article', { name: /Note/ })).toHaveCount(2);
   await expect(ada.getByRole('article').filter({ hasText: 'Which side is that on the map?' })).toBeVisible();
   const download = ada.waitForEvent('download');
-  await ada.getByRole('button', { name: 'Download as PDF' }).click();
+  await ada.getByRole('button', { name: 'PDF to keep or print' }).click();
   const file = await (await download).path();
   expect((await download).suggestedFilename()).toMatch(/^Map work .*Ada.*, marked\.pdf$/);
   expect(execFileSync('qpdf', ['--check', file], { encoding: 'utf8' })).toContain(

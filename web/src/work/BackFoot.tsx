@@ -98,7 +98,7 @@ function DownloadPdf({ handBackId }: { handBackId: HandBackShape['id'] }) {
         onClick={fetchIt}
       >
         <Download size={18} aria-hidden="true" />{' '}
-        {state === 'making' ? 'Making the PDF …' : 'Download as PDF'}
+        {state === 'making' ? 'Making the PDF …' : 'PDF to keep or print'}
       </button>
       {typeof state === 'object' && (
         <p role="alert" className="text-sm text-caution">

@@ -45,6 +45,7 @@ export function YourTurn({ marked, marks }: { marked: MarkedCopyNow; marks: read
                 className={`line-clamp-4 min-w-0 break-words ${settledAt(note) ? 'text-soft line-through' : ''}`}
               >
                 {wordsOf(note)}
+                <span className="sr-only">{about(note)}</span>
               </span>
             </button>
           </li>
@@ -71,6 +72,12 @@ export function YourTurn({ marked, marks }: { marked: MarkedCopyNow; marks: read
     </section>
   );
 }
+
+/** The words on the page that a note is about, for those who do not see where it points. */
+const about = ({ kind, place, page }: MarginMark): string =>
+  kind === 'note' && place.on === 'passage'
+    ? `, on page ${page + 1}, about “${place.quote.exact}”`
+    : `, on page ${page + 1}`;
 
 /** What a note says, in a line. */
 export const wordsOf = (note: MarginMark): string =>
