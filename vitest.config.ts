@@ -1,4 +1,3 @@
-import { availableParallelism } from 'node:os';
 import { defaultServerConditions, type Plugin } from 'vite';
 import { defineConfig } from 'vitest/config';
 import { addresses } from './web/addresses-plugin.ts';
@@ -21,11 +20,9 @@ const project = (name: string, more: object = {}, plugins: Plugin[] = []) => ({
 
 export default defineConfig({
   test: {
-    // All cores: what runs beside the tests waits.
-    maxWorkers: availableParallelism(),
     projects: [
       project('core'),
-      project('server', { globalSetup: ['scripts/test-database.mjs'] }),
+      project('server', { globalSetup: ['scripts/test-database.mjs'], fileParallelism: false }),
       project('school', { globalSetup: ['scripts/test-database.mjs'] }),
       project('web', { environment: 'jsdom' }, [addresses]),
     ],
