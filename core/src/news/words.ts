@@ -14,7 +14,7 @@ export function newsSentence(n: Pick<Notice, 'kind' | 'title' | 'who' | 'count'>
       return `${n.who} wrote to you about ${work}.`;
     case 'set-time':
       return n.count === 0
-        ? `Nothing of ${work} was handed back at the time you set: no copy was marked.`
+        ? `Nothing of ${work} went back at the time you set: no copy was marked, or all had gone back already.`
         : `${n.count === 1 ? '1 copy' : `${n.count} copies`} of ${work} went back at the time you set.`;
     case 'forgotten':
       return `${n.count === 1 ? '1 copy' : `${n.count} copies`} of ${work} ${n.count === 1 ? 'is' : 'are'} marked and not handed back.`;

@@ -34,7 +34,11 @@ export function ChangedPart({ again, desk, onPage }: Props) {
             ` Not there any more: page ${compared.lostPages.map((p) => p + 1).join(', ')} of before.`}
         </p>
       ) : (
-        <p className="text-soft">{again.ready ? '' : 'Its pages are being compared …'}</p>
+        <p className="text-soft">
+          {again.incomparable
+            ? 'There are no pages to compare word by word.'
+            : 'Its pages are being compared …'}
+        </p>
       )}
       {changed.length > 0 && <p>Questions answered otherwise: {changed.join(', ')}.</p>}
       {compared && compared.changes.length > 0 && (

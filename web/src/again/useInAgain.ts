@@ -93,7 +93,8 @@ export function useInAgain({ desk, pages, texts, settled, keeper, sheet }: Here)
     oldPages: old.pages,
     /** Which page of the copy on the desk each of them has become. */
     pagesNow,
-    ready: before !== null && now !== null,
+    /** There are no words or pages to compare: photos that could not be read, a film, a link. */
+    incomparable: earlier !== null && old.settled && settled && (before === null || now === null),
     carried,
     compared,
     active,
