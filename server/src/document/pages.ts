@@ -6,6 +6,7 @@ import {
   PageText,
   type Turns,
 } from '@jotmark/core';
+import { In } from 'typeorm';
 import * as z from 'zod';
 import { readSmall } from '../blobs/blob.ts';
 import {
@@ -65,6 +66,28 @@ export async function turnsIn(db: Db, handInId: string): Promise<Record<Document
     .where('d.handInId = :handInId', { handInId })
     .getMany();
   return Object.fromEntries(rows.map((r) => [r.documentId, r.turns]));
+}
+
+/** The same of many hand-ins, by hand-in. */
+export async function turnsOfMany(
+  db: Db,
+  handInIds: readonly string[],
+): Promise<ReadonlyMap<string, Record<DocumentId, Turns>>> {
+  const out = new Map<string, Record<DocumentId, Turns>>();
+  if (handInIds.length === 0) return out;
+  const documents = await db
+    .getRepository(HandInDocumentTable)
+    .find({ where: { handInId: In([...handInIds]) } });
+  if (documents.length === 0) return out;
+  const turned = await db
+    .getRepository(PageTurnsTable)
+    .find({ where: { documentId: In(documents.map((d) => d.documentId)) } });
+  const turns = new Map(turned.map((t) => [t.documentId, t.turns]));
+  for (const { handInId, documentId } of documents) {
+    const now = turns.get(documentId);
+    if (now) out.set(handInId, { ...out.get(handInId), [documentId]: now });
+  }
+  return out;
 }
 
 /** Reads a document again that could not be read: one whose job failed, or that was found to have no pages for want of time. */

@@ -8,7 +8,7 @@ import {
   withoutGrade,
 } from '@jotmark/core';
 import { newestHandIn } from '../copy/away.ts';
-import { MarkingTable } from '../database/entities/index.ts';
+import { CopyTable, MarkingTable } from '../database/entities/index.ts';
 import { inTransaction } from '../database/transaction.ts';
 import { find } from '../database/write.ts';
 import { filledIn } from '../document/filled.ts';
@@ -16,7 +16,7 @@ import { blindNames, documentsOf } from '../document/state.ts';
 import { Fault } from '../fault.ts';
 import { type House, newId } from '../house.ts';
 import { whose } from '../people/students.ts';
-import { freeze } from './freeze.ts';
+import { freezeAll } from './freeze.ts';
 
 /** A copy as its student would get it now: frozen by the very code that hands back, and not kept. */
 export async function asStudent(
@@ -29,7 +29,9 @@ export async function asStudent(
     const handIn = (await newestHandIn(tx, copyId))?.handIn ?? null;
     const marking = await find(tx, MarkingTable, handIn ? { handInId: handIn.id } : { copyId, number: 0 });
     if (!marking) throw new Fault('nothing-marked');
-    const snapshot = await freeze(tx, person, marking, handIn?.id ?? null, how);
+    const copy = (await find(tx, CopyTable, { id: copyId }))!;
+    const one = { copyId, handInId: handIn?.id ?? null, marking };
+    const snapshot = (await freezeAll(tx, person, copy.assignmentId, [one], how)).get(marking.id)!;
     const blind = (await whose(tx, copyId))?.blind ?? true;
     const closed = closedOf(snapshot, new Set());
     return {

@@ -15,25 +15,26 @@ import {
 import { In } from 'typeorm';
 import { giveHelpFiles } from '../conversation/help-files.ts';
 import { addMessage } from '../conversation/messages.ts';
-import { newestHandIn } from '../copy/away.ts';
 import {
   CopyTable,
   type HandBackRow,
   HandBackTable,
+  HandInTable,
   type MarkingRow,
   MarkingTable,
+  type RecalledRow,
   RecalledTable,
   VoiceHandedBackTable,
 } from '../database/entities/index.ts';
 import type { Db } from '../database/pick.ts';
 import { inTransaction } from '../database/transaction.ts';
-import { insert, insertNew, lock, update } from '../database/write.ts';
+import { find, insert, insertNew, update } from '../database/write.ts';
 import { Fault } from '../fault.ts';
 import { type House, newId } from '../house.ts';
-import { hint } from '../live/hint.ts';
+import { hints } from '../live/hint.ts';
 import { studentsOfCopies } from '../news/of-class.ts';
 import { tell } from '../news/tell.ts';
-import { freeze } from './freeze.ts';
+import { freezeAll } from './freeze.ts';
 
 type By = Pick<Person, 'id' | 'given' | 'family'>;
 
@@ -65,7 +66,7 @@ interface Ready {
   readonly handInId: HandInId | null;
   readonly marking: MarkingRow;
   /** What went back of the same hand-in before; null: nothing. */
-  readonly before: Pick<HandBackRow, 'round' | 'content'> | null;
+  readonly before: Pick<HandBackRow, 'id' | 'round'> | null;
 }
 
 /**
@@ -87,24 +88,19 @@ export async function handBackIn(
     order: { id: 'ASC' },
     lock: { mode: 'pessimistic_write' },
   });
-  const ready: Ready[] = [];
-  for (const { id } of copies) {
-    const one = await readyToGo(tx, id, how.unfinished);
-    if (one) ready.push(one);
-  }
+  const ready = await readyToGo(
+    tx,
+    copies.map((c) => c.id),
+    how.unfinished,
+  );
   const now = house.now();
-  for (const one of ready) {
-    await goBack(house, tx, person, one, how, now);
-    if (how.cover)
-      await addMessage(house, tx, {
-        copyId: one.copyId,
-        by: person.id,
-        words: how.cover,
-        cover: true,
-        quietly: true,
-      });
-    await hint(tx, { assignmentId, copyId: one.copyId, kind: 'hand-back', at: now });
-  }
+  await goBack(house, tx, person, assignmentId, ready, how, now);
+  for (const { copyId } of how.cover ? ready : [])
+    await addMessage(house, tx, { copyId, by: person.id, words: how.cover, cover: true, quietly: true });
+  await hints(
+    tx,
+    ready.map(({ copyId }) => ({ assignmentId, copyId, kind: 'hand-back', at: now })),
+  );
   const handedBack = ready.map((r) => r.copyId);
   if (how.tell && handedBack.length)
     await tell(
@@ -124,16 +120,43 @@ export async function handBackIn(
   return { handedBack, kept: copyIds.filter((id) => !handedBack.includes(id)) };
 }
 
-/** The marking of a copy that can go back now, under its lock; null: there is none, it is not marked, or it went back already. */
-async function readyToGo(tx: Db, copyId: CopyId, unfinished: boolean): Promise<Ready | null> {
-  const newest = await newestHandIn(tx, copyId);
-  const handInId = newest?.handIn.id ?? null;
-  const before = await newestBack(tx, copyId, handInId);
-  if (before && !before.goesOn) return null;
-  const marking = await lock(tx, MarkingTable, handInId ? { handInId } : { copyId, number: 0 });
-  // Unfinished goes back what was begun; of what nothing came in of only what was called marked.
-  const goes = marking && (marking.done || (unfinished && handInId !== null));
-  return goes ? { copyId, handInId, marking, before } : null;
+/** The markings of copies that can go back now, under their locks; left out are those that are not marked, or went back already. */
+async function readyToGo(tx: Db, copyIds: readonly CopyId[], unfinished: boolean): Promise<Ready[]> {
+  if (copyIds.length === 0) return [];
+  const newest = new Map(
+    (
+      await tx
+        .createQueryBuilder(HandInTable, 'h')
+        .select(['h.id', 'h.copyId'])
+        .where('h.copyId IN (:...copyIds)', { copyIds })
+        .andWhere('h.number = (SELECT MAX(n.number) FROM hand_in n WHERE n.copy_id = h.copyId)')
+        .getMany()
+    ).map((h) => [h.copyId, h.id]),
+  );
+  const backs = await tx.getRepository(HandBackTable).find({
+    select: { id: true, copyId: true, handInId: true, round: true, goesOn: true },
+    where: { copyId: In([...copyIds]) },
+    order: { round: 'ASC' },
+  });
+  const alone = copyIds.filter((id) => !newest.has(id));
+  const markings = await tx.getRepository(MarkingTable).find({
+    where: [
+      ...(newest.size ? [{ handInId: In([...newest.values()]) }] : []),
+      ...(alone.length ? [{ copyId: In(alone), number: 0 }] : []),
+    ],
+    order: { id: 'ASC' },
+    lock: { mode: 'pessimistic_write' },
+  });
+  const byCopy = new Map(markings.map((m) => [m.copyId, m]));
+  return copyIds.flatMap((copyId): Ready[] => {
+    const handInId = newest.get(copyId) ?? null;
+    const marking = byCopy.get(copyId);
+    const before =
+      backs.findLast((b) => b.copyId === copyId && b.handInId === handInId && b.round > 0) ?? null;
+    if (!marking || (before && !before.goesOn)) return [];
+    // Unfinished goes back what was begun; of what nothing came in of only what was called marked.
+    return marking.done || (unfinished && handInId !== null) ? [{ copyId, handInId, marking, before }] : [];
+  });
 }
 
 /** What went back last of a hand-in, or of a copy to which nothing came in. */
@@ -145,61 +168,74 @@ export const newestBack = (db: Db, copyId: CopyId, handInId: HandInId | null): P
     .limit(1)
     .getOne();
 
+/** Of a copy's hand-in what was taken back in, the newest first. */
+type Recalled = Pick<RecalledRow, 'id' | 'copyId' | 'handInId' | 'round' | 'seenAt'>;
+
 /** What its student has seen of the same hand-in before: what stands, or what they looked at before it was taken back in. */
-async function seenBefore(tx: Db, { copyId, handInId, before }: Ready): Promise<Snapshot | null> {
-  if (before) return before.content;
-  const recalled = await tx
-    .createQueryBuilder(RecalledTable, 'r')
-    .where('r.copyId = :copyId AND r.handInId <=> :handInId AND r.seenAt IS NOT NULL', { copyId, handInId })
-    .orderBy('r.recalledAt', 'DESC')
-    .limit(1)
-    .getOne();
-  return recalled?.content ?? null;
+async function seenBefore(
+  tx: Db,
+  { before }: Ready,
+  recalled: readonly Recalled[],
+): Promise<Snapshot | null> {
+  if (before) return (await find(tx, HandBackTable, { id: before.id }))!.content;
+  const seen = recalled.find((r) => r.seenAt !== null);
+  return seen ? (await find(tx, RecalledTable, { id: seen.id }))!.content : null;
 }
 
-/** Also those that were taken back in have had their number. */
-async function nextRound(tx: Db, { copyId, handInId, before }: Ready): Promise<number> {
-  const recalled = await tx
-    .createQueryBuilder(RecalledTable, 'r')
-    .where('r.copyId = :copyId AND r.handInId <=> :handInId', { copyId, handInId })
-    .orderBy('r.round', 'DESC')
-    .limit(1)
-    .getOne();
-  return Math.max(before?.round ?? 0, recalled?.round ?? 0) + 1;
-}
-
-async function goBack(house: House, tx: Db, person: By, one: Ready, how: HandBackHow, now: number) {
-  const { copyId, handInId, marking, before } = one;
-  const frozen = await freeze(tx, person, marking, handInId, how);
-  const seen = await seenBefore(tx, one);
-  const since = seen && changedSince(seen, frozen);
-  const content: Snapshot = since ? { ...frozen, since } : frozen;
-  const id = newId<HandBackId>(house);
-  await insert(tx, HandBackTable, {
-    id,
-    copyId,
-    handInId,
-    round: await nextRound(tx, one),
-    handedBackAt: now,
-    byId: person.id,
-    content,
-    grade: content.grade,
-    notes: content.marks.filter(isMarginMark).length,
-    unfinished: how.unfinished,
-    goesOn: how.unfinished,
-    told: how.tell,
+async function goBack(
+  house: House,
+  tx: Db,
+  person: By,
+  assignmentId: AssignmentId,
+  ready: readonly Ready[],
+  how: HandBackHow,
+  now: number,
+): Promise<void> {
+  if (ready.length === 0) return;
+  const all: Recalled[] = await tx.getRepository(RecalledTable).find({
+    select: { id: true, copyId: true, handInId: true, round: true, seenAt: true },
+    where: { copyId: In(ready.map((r) => r.copyId)) },
+    order: { recalledAt: 'DESC', round: 'DESC' },
   });
-  // It is finished, whatever was open of it before.
-  if (before && !how.unfinished) await setGoesOn(tx, copyId, handInId, false);
-  const said = [...new Set(recordingsIn(content).map((r) => r.file))];
-  if (said.length)
-    await insertNew(
-      tx,
-      VoiceHandedBackTable,
-      said.map((sha256) => ({ sha256, handBackId: id })),
-    );
-  await giveHelpFiles(tx, copyId, [marking.markerId, person.id] as PersonId[], wordsIn(content));
+  const frozen = await freezeAll(tx, person, assignmentId, ready, how);
+  const rows: HandBackRow[] = [];
+  const voices: { sha256: string; handBackId: HandBackId }[] = [];
+  for (const one of ready) {
+    const { copyId, handInId, marking, before } = one;
+    const recalled = all.filter((r) => r.copyId === copyId && r.handInId === handInId);
+    const seen = await seenBefore(tx, one, recalled);
+    const fresh = frozen.get(marking.id)!;
+    const since = seen && changedSince(seen, fresh);
+    const content: Snapshot = since ? { ...fresh, since } : fresh;
+    const id = newId<HandBackId>(house);
+    rows.push({
+      id,
+      copyId,
+      handInId,
+      // Also those that were taken back in have had their number.
+      round: Math.max(before?.round ?? 0, ...recalled.map((r) => r.round), 0) + 1,
+      handedBackAt: now,
+      byId: person.id,
+      content,
+      grade: content.grade,
+      notes: content.marks.filter(isMarginMark).length,
+      unfinished: how.unfinished,
+      goesOn: how.unfinished,
+      told: how.tell,
+    });
+    for (const sha256 of new Set(recordingsIn(content).map((r) => r.file)))
+      voices.push({ sha256, handBackId: id });
+    // It is finished, whatever was open of it before.
+    if (before && !how.unfinished) await setGoesOn(tx, copyId, handInId, false);
+    await giveHelpFiles(tx, copyId, [marking.markerId, person.id] as PersonId[], wordsIn(content));
+  }
+  // A statement has its limit: so many at once.
+  for (let i = 0; i < rows.length; i += AT_ONCE) await insert(tx, HandBackTable, rows.slice(i, i + AT_ONCE));
+  if (voices.length) await insertNew(tx, VoiceHandedBackTable, voices);
 }
+
+/** Hand-backs that are written in one statement. */
+const AT_ONCE = 25;
 
 export async function setGoesOn(
   tx: Db,

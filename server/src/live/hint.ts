@@ -24,6 +24,18 @@ export async function hint(db: Db, what: Hint): Promise<void> {
   await db.createQueryBuilder().insert().into(EventTable).values(what).updateEntity(false).execute();
 }
 
+/** Many at once. */
+export async function hints(db: Db, all: readonly Hint[]): Promise<void> {
+  if (all.length)
+    await db
+      .createQueryBuilder()
+      .insert()
+      .into(EventTable)
+      .values([...all])
+      .updateEntity(false)
+      .execute();
+}
+
 /** The same for a copy of which only the id is at hand. */
 export async function hintCopy(db: Db, copyId: CopyId, kind: HintKind, at: number): Promise<void> {
   const copy = await find(db, CopyTable, { id: copyId });

@@ -4,14 +4,17 @@ import {
   EMPTY_SHEET,
   eachSlipField,
   type HandInId,
+  type MarkId,
   type MarkingId,
   type MarkingState,
+  readMark,
   restoreSlip,
   type Sheet,
   SLIP_FIELDS,
   type SlipState,
   scoresToStartFrom,
 } from '@jotmark/core';
+import { In } from 'typeorm';
 import {
   HandInTable,
   MarkingChangeTable,
@@ -106,6 +109,31 @@ export async function stateOf(db: Db, marking: MarkingRow | null): Promise<Marki
     scores: scores.map(({ subject, version, value }) => ({ of: subject, version, score: value })),
     slip: slipOf(marking),
   };
+}
+
+/** The same of many, for who holds their locks and needs no number: two statements however many they are. */
+export async function statesOf(
+  db: Db,
+  markings: readonly MarkingRow[],
+): Promise<ReadonlyMap<MarkingId, MarkingState>> {
+  const out = new Map<MarkingId, MarkingState>(
+    markings.map((m) => [m.id, { seq: 0, marks: [], scores: [], slip: slipOf(m) }]),
+  );
+  if (markings.length === 0) return out;
+  const ids = markings.map((m) => m.id);
+  const markingId = col('k.markingId', as.id<MarkingId>());
+  // Read as rows: thousands of marks are no entities that anything would be done with.
+  const marks = await pick(db.createQueryBuilder(MarkTable, 'k').where('k.markingId IN (:...ids)', { ids }), {
+    markingId,
+    id: col('k.id', as.id<MarkId>()),
+    version: col('k.version', as.id<ChangeId>()),
+    mark: col('k.value', as.maybe(as.json((raw) => ({ ok: true, value: readMark(raw) })))),
+  });
+  for (const { markingId, ...mark } of marks) out.get(markingId)!.marks.push(mark);
+  const scores = await db.getRepository(ScoreTable).find({ where: { markingId: In(ids) } });
+  for (const { markingId, subject, version, value } of scores)
+    out.get(markingId)!.scores.push({ of: subject, version, score: value });
+  return out;
 }
 
 /** The numbers of the newest changes of these hand-ins' markings, for the desks on which they lie. */

@@ -91,9 +91,22 @@ export const noticesOfMail = async (
 ): Promise<Notice[]> =>
   (await shown(db, person, notices(db).where('n.mailId = :mailId', { mailId }))).reverse();
 
-/** Notices by their numbers. */
-export const noticesBy = (db: Db, person: Pick<Person, 'id' | 'role'>, seqs: readonly number[]) =>
-  shown(db, person, notices(db).where('n.seq IN (:...seqs)', { seqs }));
+/** What each of these letters tells of, for readers of one role. */
+export async function noticesOfMails(
+  db: Db,
+  person: Pick<Person, 'id' | 'role'>,
+  mailIds: readonly MailId[],
+): Promise<ReadonlyMap<MailId, Notice[]>> {
+  const query = () => notices(db).where('n.mailId IN (:...mailIds)', { mailIds });
+  const of = await pick(query(), { id: col('n.seq', as.int), mailId: col('n.mailId', as.id<MailId>()) });
+  const mail = new Map(of.map((r) => [r.id, r.mailId]));
+  const out = new Map<MailId, Notice[]>();
+  for (const n of await shown(db, person, query())) {
+    const id = mail.get(n.id)!;
+    out.set(id, [...(out.get(id) ?? []), n]);
+  }
+  return out;
+}
 
 /** These, or all up to now, were read; or are to be read again. */
 export async function markNews(

@@ -20,11 +20,11 @@ import {
   PersonTable,
 } from '../database/entities/index.ts';
 import { as, col, type Db, pick } from '../database/pick.ts';
-import { insertNew, update } from '../database/write.ts';
-import type { House } from '../house.ts';
+import { insert, insertNew, update } from '../database/write.ts';
+import { type House, newId } from '../house.ts';
 import { post } from '../post/letter.ts';
 import { compose } from './compose.ts';
-import { noticesBy } from './read.ts';
+import { noticesOfMails } from './read.ts';
 
 export interface ToTell {
   readonly kind: NewsKind;
@@ -73,30 +73,29 @@ export async function tell(
       once: what.once ?? null,
       readAt: null,
       hidden: !choiceFor(choices.get(to) ?? {}, what.kind).news,
-      mailId: null,
-    } satisfies Omit<NoticeRow, 'seq'>,
+    } satisfies Omit<NoticeRow, 'seq' | 'mailId'>,
   }));
-  const seqs: { to: PersonId; seq: number; mail: 'each' | 'daily' }[] = [];
+  const letters: Letters = new Map();
+  const many: Omit<NoticeRow, 'seq'>[] = [];
   for (const { how, row } of rows) {
-    // One by one: the database says which were new, and by which number they are known.
-    const seq = await insertNotice(tx, row);
-    if (seq !== null && how.mail !== 'none') seqs.push({ to: row.personId, seq, mail: how.mail });
+    const mailId =
+      how.mail === 'each'
+        ? newId<MailId>(house)
+        : how.mail === 'daily'
+          ? await dailyLetter(house, tx, row.personId, at)
+          : null;
+    const notice = { ...row, mailId };
+    // Told once only: the database says which are new.
+    if (row.once === null) many.push(notice);
+    else if ((await insertNew(tx, NoticeTable, notice as NoticeRow)) === 0) continue;
+    if (mailId && how.mail === 'each') letters.set(mailId, row.personId);
   }
-  await writeLetters(house, tx, at, seqs);
+  if (many.length) await insert(tx, NoticeTable, many as NoticeRow[]);
+  await writeLetters(house, tx, at, letters);
 }
 
-async function insertNotice(tx: Db, row: Omit<NoticeRow, 'seq'>): Promise<number | null> {
-  const done = await tx
-    .createQueryBuilder()
-    .insert()
-    .into(NoticeTable)
-    .values(row)
-    .orIgnore()
-    .updateEntity(false)
-    .execute();
-  const raw = done.raw as { affectedRows?: number; insertId?: number };
-  return raw.affectedRows ? Number(raw.insertId) : null;
-}
+/** Letters that are written at once, by whom they are for. */
+type Letters = Map<MailId, PersonId>;
 
 async function choicesOf(db: Db, people: readonly PersonId[]): Promise<Map<PersonId, NewsChoices>> {
   const rows = await db
@@ -105,36 +104,28 @@ async function choicesOf(db: Db, people: readonly PersonId[]): Promise<Map<Perso
   return new Map(rows.map((r) => [r.personId, r.content]));
 }
 
-async function writeLetters(
-  house: House,
-  tx: Db,
-  at: number,
-  wanted: readonly { to: PersonId; seq: number; mail: 'each' | 'daily' }[],
-): Promise<void> {
-  if (wanted.length === 0) return;
-  const readers = await readersOf(tx, [...new Set(wanted.map((w) => w.to))]);
-  const now = wanted.filter((w) => w.mail === 'each');
-  const byRole = {
-    teacher: now.filter((w) => readers.get(w.to)?.role === 'teacher'),
-    student: now.filter((w) => readers.get(w.to)?.role !== 'teacher'),
-  };
-  const letters: { seq: number; to: PersonId; subject: string; body: string }[] = [];
-  for (const [role, some] of Object.entries(byRole) as ['teacher' | 'student', typeof now][]) {
-    if (some.length === 0) continue;
-    const to = new Map(some.map((w) => [w.seq, w.to]));
-    for (const notice of await noticesBy(tx, { id: some[0]!.to, role }, [...to.keys()])) {
-      const reader = readers.get(to.get(notice.id)!)!;
-      letters.push({ seq: notice.id, to: reader.id, ...compose([notice], reader, house.settings) });
+async function writeLetters(house: House, tx: Db, at: number, letters: Letters): Promise<void> {
+  if (letters.size === 0) return;
+  const readers = await readersOf(tx, [...new Set(letters.values())]);
+  const out: Parameters<typeof post>[2][number][] = [];
+  for (const role of ['teacher', 'student'] as const) {
+    const ids = [...letters].filter(([, to]) => readers.get(to)?.role === role).map(([id]) => id);
+    if (ids.length === 0) continue;
+    const told = await noticesOfMails(tx, { id: letters.get(ids[0]!)!, role }, ids);
+    for (const id of ids) {
+      const reader = readers.get(letters.get(id)!)!;
+      const notices = told.get(id) ?? [];
+      if (notices.length)
+        out.push({
+          id,
+          personId: reader.id,
+          ...compose(notices, reader, house.settings),
+          daily: false,
+          notBefore: at,
+        });
     }
   }
-  const ids = await post(
-    house,
-    tx,
-    letters.map(({ to, subject, body }) => ({ personId: to, subject, body, daily: false, notBefore: at })),
-  );
-  for (const [i, { seq }] of letters.entries()) await update(tx, NoticeTable, { seq }, { mailId: ids[i]! });
-  for (const { to, seq } of wanted.filter((w) => w.mail === 'daily'))
-    await update(tx, NoticeTable, { seq }, { mailId: await dailyLetter(house, tx, to, at) });
+  await post(house, tx, out);
 }
 
 async function readersOf(db: Db, people: readonly PersonId[]) {

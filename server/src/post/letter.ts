@@ -7,6 +7,8 @@ import { type House, newId } from '../house.ts';
 import { orderJobs } from '../jobs/queue.ts';
 
 export interface Letter {
+  /** Left out: it gets one. */
+  readonly id?: MailId;
   readonly personId: PersonId;
   readonly subject: string;
   /** Empty: it is written when it goes. */
@@ -29,7 +31,7 @@ export async function post(house: House, db: Db, letters: readonly Letter[]): Pr
   const logins = new Map(people.map((p) => [p.id, p.login]));
   const rows = letters.map(
     (l): MailRow => ({
-      id: newId<MailId>(house),
+      id: l.id ?? newId<MailId>(house),
       personId: l.personId,
       address: addressOf(logins.get(l.personId) ?? 'nobody', house.settings.mail.domain),
       subject: l.subject.replace(/\s+/g, ' ').slice(0, 300),

@@ -1,7 +1,7 @@
 import type { MailId } from '@jotmark/core';
 import { MailTable, PersonTable } from '../database/entities/index.ts';
 import { inTransaction } from '../database/transaction.ts';
-import { find, update } from '../database/write.ts';
+import { find, remove, update } from '../database/write.ts';
 import { NotYet, type Work } from '../jobs/context.ts';
 import { failJob, finishJob } from '../jobs/queue.ts';
 import { compose } from '../news/compose.ts';
@@ -21,7 +21,14 @@ export const mail: Work = async ({ house, job }) => {
   const row = await find(db, MailTable, { id });
   const person = row && (await find(db, PersonTable, { id: row.personId }));
   if (!row || !person || row.sentAt !== null) return inTransaction(house.db, (tx) => finishJob(tx, job));
-  const letter = row.body ? row : { ...row, ...(await ofTheDay()) };
+  const news = row.body ? null : await noticesOfMail(db, { id: person.id, role: person.role }, id);
+  // A day on which in the end nothing was to tell.
+  if (news?.length === 0)
+    return inTransaction(house.db, async (tx) => {
+      await remove(tx, MailTable, { id });
+      await finishJob(tx, job);
+    });
+  const letter = news ? { ...row, ...compose(news, person, house.settings) } : row;
   try {
     await send(letter, `${person.given} ${person.family}`, house.now(), house.settings);
   } catch (error) {
@@ -35,13 +42,4 @@ export const mail: Work = async ({ house, job }) => {
     await update(tx, MailTable, { id }, { subject, body, sentAt: house.now(), trouble: null });
     await finishJob(tx, job);
   });
-
-  async function ofTheDay() {
-    const reader = { given: person!.given, role: person!.role };
-    return compose(
-      await noticesOfMail(db, { id: person!.id, role: person!.role }, id),
-      reader,
-      house.settings,
-    );
-  }
 };
