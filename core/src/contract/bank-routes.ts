@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import { PHRASES_AT_ONCE } from '../bank/limits.ts';
 import { BankShape, GroupName, MOST_GROUPS, PHRASE_LIMIT, PhraseInput } from '../bank/phrase.ts';
-import { CopyId, HandInId, MarkId, PhraseId, QuestionId } from '../ids/id.ts';
+import { CopyId, HandInId, MarkId, MessageId, PhraseId, QuestionId } from '../ids/id.ts';
 import { listOf } from '../versions/list.ts';
 import { route } from './route.ts';
 
@@ -59,7 +59,12 @@ export const bankRoutes = {
     'Says that a phrase of one’s own was put into a copy',
     {
       params: z.object({ handInId: HandInId, phraseId: PhraseId }),
-      body: z.object({ markId: MarkId.nullable(), questionId: QuestionId.nullable() }),
+      body: z.object({
+        /** The client's, so that a use that is told twice counts once. */
+        id: MessageId.optional(),
+        markId: MarkId.nullable(),
+        questionId: QuestionId.nullable(),
+      }),
     },
   ),
   phraseUses: route(

@@ -81,6 +81,15 @@ describe('a comment bank', () => {
     expect(kept!.uses).toBe(12);
     expect(kept!.usedAt).toBeGreaterThan(Date.now() - 60_000);
     expect(await running.house.db.getRepository(PhraseUseTable).countBy({ handInId })).toBe(12);
+    // A tab that was closed does not know whether it had told: the next one tells it again.
+    const again = () =>
+      me.call('usePhrase', {
+        params: { handInId, phraseId: p.id },
+        body: { ...NOWHERE, id: '01a21263-aab7-77a6-ad1f-cbff6ce69f0a' },
+      });
+    await Promise.all([again(), again()]);
+    await again();
+    expect((await bankOf(me))[0]!.uses).toBe(13);
   });
 
   test('two windows that fill it at once fill it no further than it holds', async () => {

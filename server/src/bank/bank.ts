@@ -3,6 +3,7 @@ import {
   type BankShape,
   type HandInId,
   type MarkId,
+  type MessageId,
   MOST_ASKED,
   MOST_PHRASES,
   makeId,
@@ -24,7 +25,7 @@ import {
 } from '../database/entities/index.ts';
 import type { Db } from '../database/pick.ts';
 import { inTransaction } from '../database/transaction.ts';
-import { find, insert, insertOrUpdate, lock, remove, update } from '../database/write.ts';
+import { find, insert, insertNew, insertOrUpdate, lock, remove, update } from '../database/write.ts';
 import { Fault } from '../fault.ts';
 import type { House } from '../house.ts';
 
@@ -189,22 +190,28 @@ export async function usePhrase(
   owner: Person,
   id: PhraseId,
   handInId: HandInId,
-  at: { readonly markId: MarkId | null; readonly questionId: QuestionId | null },
+  at: {
+    /** By which a use that is told twice is known; left out: it is told once. */
+    readonly id?: MessageId | undefined;
+    readonly markId: MarkId | null;
+    readonly questionId: QuestionId | null;
+  },
 ): Promise<void> {
   await inTransaction(house.db, async (tx) => {
     const phrase = await lock(tx, PhraseTable, { id, ownerId: owner.id });
     if (!phrase) throw new Fault('not-found');
     const now = house.now();
-    const asked = at.questionId
-      ? [at.questionId, ...(phrase.asked ?? []).filter((q) => q !== at.questionId)].slice(0, MOST_ASKED)
-      : phrase.asked;
-    await update(tx, PhraseTable, { id }, { uses: phrase.uses + 1, usedAt: now, asked });
-    await insert(tx, PhraseUseTable, {
-      id: makeId(now, randomBytes(10)),
+    const made = await insertNew(tx, PhraseUseTable, {
+      id: at.id ?? makeId(now, randomBytes(10)),
       phraseId: id,
       handInId,
       at: now,
       markId: at.markId,
     });
+    if (made === 0) return;
+    const asked = at.questionId
+      ? [at.questionId, ...(phrase.asked ?? []).filter((q) => q !== at.questionId)].slice(0, MOST_ASKED)
+      : phrase.asked;
+    await update(tx, PhraseTable, { id }, { uses: phrase.uses + 1, usedAt: now, asked });
   });
 }

@@ -82,7 +82,7 @@ export async function sendOpened({ handBackId, marks }: OpenedLetter): Promise<n
 /** What was done with the bank; gives the bank as it stands then, where it is told. */
 export async function sendToBank(letter: BankLetter): Promise<BankShape | null> {
   if (letter.type === 'phrase') return call('keepPhrases', { body: { phrases: [letter.phrase] } });
-  const { handInId, phraseId, markId, questionId } = letter;
-  await call('usePhrase', { params: { handInId, phraseId }, body: { markId, questionId } });
+  const { id, handInId, phraseId, markId, questionId } = letter;
+  await call('usePhrase', { params: { handInId, phraseId }, body: { id, markId, questionId } });
   return null;
 }
