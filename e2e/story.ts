@@ -231,6 +231,13 @@ export async function openDesk(page: Page, c: Class, student = 0): Promise<void>
   const given = c.students[student]!.split('.')[0]!;
   await page.getByRole('link', { name: new RegExp(`, ${given}$`, 'i') }).click();
   await drawn(page);
+  // A key before the pens are there takes none.
+  await expect(
+    page
+      .getByRole('toolbar', { name: 'Pen tray' })
+      .or(page.getByText('This copy was handed back'))
+      .first(),
+  ).toBeVisible();
 }
 
 /** The teacher goes from Today to the pile of this title and opens one copy of it. */
