@@ -46,7 +46,7 @@ type Shown = readonly (readonly [path: string, view: ComponentType])[];
 const TEACHERS: Shown = [
   ['/piles/:assignmentId', teacherViews.pile],
   ['/desk/:copyId', teacherViews.desk],
-  ['/desk/:copyId/as-student', teacherViews.asStudent],
+  ['/desk/:copyId/as-student', teacherViews.backPreview],
   ['/post', teacherViews.post],
   ['/score/:copyId', teacherViews.score],
   ['/piles/:assignmentId/scores', teacherViews.scoreTable],

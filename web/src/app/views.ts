@@ -26,7 +26,7 @@ export const teacherViews = {
   class: later(() => import('../register/ClassView.tsx').then((m) => m.ClassView)),
   assignment: later(() => import('../setting/AssignmentView.tsx').then((m) => m.AssignmentRoute)),
   post: later(() => import('../news/PostView.tsx').then((m) => m.PostView)),
-  asStudent: later(() => import('../work/AsStudentView.tsx').then((m) => m.AsStudentView)),
+  backPreview: later(() => import('../work/BackPreview.tsx').then((m) => m.BackPreview)),
   words: later(() => import('../conversation/WordsView.tsx').then((m) => m.WordsView)),
   room: later(() => import('../room/RoomView.tsx').then((m) => m.RoomView)),
   closeLook: later(() => import('../room/CloseLookView.tsx').then((m) => m.CloseLookView)),

@@ -53,7 +53,7 @@ export function NoteByNote({ work, handBack, marked, over }: Props) {
               }}
             />
           </div>
-          <OneNote work={work} note={note} marked={marked} />
+          <NoteRead work={work} note={note} marked={marked} />
         </>
       ) : (
         <div className="flex-1 bg-raised p-5">
@@ -137,7 +137,7 @@ function Progress({ marked, at }: { marked: MarkedCopyNow; at: number }) {
   );
 }
 
-function OneNote({ work, note, marked }: { work: Work | null; note: MarginMark; marked: MarkedCopyNow }) {
+function NoteRead({ work, note, marked }: { work: Work | null; note: MarginMark; marked: MarkedCopyNow }) {
   const recording = recordingOf(note);
   const talk = marked.talkOf(note);
   const settled = marked.settledAt(note);

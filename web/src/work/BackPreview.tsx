@@ -17,7 +17,7 @@ function howIn(text: string | null): HandBackHow {
 }
 
 /** Who comes: the teacher, before handing back. A copy as its student would get it now; nobody else sees it, and nothing is kept of it. */
-export function AsStudentView() {
+export function BackPreview() {
   const parsed = CopyId.safeParse(useParams().copyId);
   const [search] = useSearchParams();
   const how = howIn(search.get('how'));
