@@ -62,7 +62,7 @@ test('a pile goes back at once: whoever has Jotmark open hears of it; recalled i
   await expect(teacher.getByRole('dialog')).toContainText('1 of them has looked at it already: Ada');
   await teacher.getByRole('dialog').getByLabel('A sentence to tell them').fill('One moment.');
   await teacher.getByRole('dialog').getByRole('button', { name: 'Recall 1 copy' }).click();
-  await expect(ada.getByText('Your teacher has taken it back to look at it again')).toBeVisible();
+  await expect(ada.getByText('Your teacher has recalled it to look at it again')).toBeVisible();
   await expect(ada.getByText('One moment.')).toBeVisible();
   await expect(ada.getByText('Count again.')).toHaveCount(0);
 
@@ -96,7 +96,7 @@ test('one copy goes back in ten seconds, undone nobody saw it; a time is set, ca
   const soon = new Date(Date.now() + 40 * 86_400_000).toISOString().slice(0, 10);
   /** Sets a time and gives what stands above the pile then. */
   const setTime = async () => {
-    await teacher.getByRole('button', { name: 'When and how …' }).click();
+    await teacher.getByRole('button', { name: 'Options …' }).click();
     const dialog = teacher.getByRole('dialog');
     await dialog.getByLabel('At a set time').check();
     await dialog.getByLabel('When they go back').fill(`${soon}T18:00`);
@@ -106,7 +106,7 @@ test('one copy goes back in ten seconds, undone nobody saw it; a time is set, ca
     return order;
   };
   // Further than a year ahead is said at once.
-  await teacher.getByRole('button', { name: 'When and how …' }).click();
+  await teacher.getByRole('button', { name: 'Options …' }).click();
   await teacher.getByRole('dialog').getByLabel('At a set time').check();
   await teacher.getByRole('dialog').getByLabel('When they go back').fill('2099-03-01T18:00');
   await expect(teacher.getByText('At most a year ahead.')).toBeVisible();
@@ -115,7 +115,7 @@ test('one copy goes back in ten seconds, undone nobody saw it; a time is set, ca
   await teacher.getByRole('checkbox', { name: /^Choose Example/ }).check();
 
   const order = await setTime();
-  await order.getByRole('button', { name: 'Cancel this' }).click();
+  await order.getByRole('button', { name: 'Cancel' }).click();
   await expect(order).toHaveCount(0);
   await teacher.getByRole('checkbox', { name: /^Choose Example/ }).check();
   await setTime();
@@ -165,7 +165,7 @@ test('unfinished goes back with words and no grade, then finished; the grade sho
   await saved(teacher);
   await teacher.getByRole('button', { name: /^Marked/ }).click();
   await teacher.getByRole('checkbox', { name: /^Choose Example/ }).check();
-  await teacher.getByRole('button', { name: 'When and how …' }).click();
+  await teacher.getByRole('button', { name: 'Options …' }).click();
   await teacher.getByText('More: unfinished').click();
   await teacher.getByLabel(/^Grade after reading/).check();
   await teacher.getByLabel('A question to think about').fill('What first next time?');

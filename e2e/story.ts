@@ -233,10 +233,7 @@ export async function openDesk(page: Page, c: Class, student = 0): Promise<void>
   await drawn(page);
   // A key before the pens are there takes none.
   await expect(
-    page
-      .getByRole('toolbar', { name: 'Pen tray' })
-      .or(page.getByText('This copy was handed back'))
-      .first(),
+    page.getByRole('toolbar', { name: 'Pen tray' }).or(page.getByText('This copy was handed back')).first(),
   ).toBeVisible();
 }
 

@@ -27,14 +27,14 @@ describe('news', () => {
   test('each kind has a name and a sentence, which ends like one and says what it is about', () => {
     for (const kind of NewsKind.options) {
       expect(NEWS_NAMES[kind].length).toBeGreaterThan(5);
-      const said = newsSentence({ kind, title: 'Maps', who: 'Ada', count: 2 }, 'Mon 18:00');
+      const said = newsSentence({ kind, title: 'Maps', who: 'Ada', count: 2, mark: null }, 'Mon 18:00');
       expect(said).toContain('“Maps”');
       expect(said).toMatch(/^[A-Z“0-9].*\.$/);
     }
-    expect(newsSentence({ kind: 'new-date', title: 'Maps', who: '', count: 1 }, '')).toBe(
+    expect(newsSentence({ kind: 'new-date', title: 'Maps', who: '', count: 1, mark: null }, '')).toBe(
       '“Maps” has no due date any more.',
     );
-    expect(newsSentence({ kind: 'set-time', title: 'Maps', who: '', count: 0 }, '')).toContain(
+    expect(newsSentence({ kind: 'set-time', title: 'Maps', who: '', count: 0, mark: null }, '')).toContain(
       'no copy was marked',
     );
   });

@@ -1,7 +1,10 @@
 import type { NewsKind, Notice } from './notice.ts';
 
 /** What a notice says in one sentence. Never a grade: whoever looks over a shoulder, or reads the mail, learns none. `due` is its date in words. */
-export function newsSentence(n: Pick<Notice, 'kind' | 'title' | 'who' | 'count'>, due: string): string {
+export function newsSentence(
+  n: Pick<Notice, 'kind' | 'title' | 'who' | 'count' | 'mark'>,
+  due: string,
+): string {
   const work = `“${n.title}”`;
   switch (n.kind) {
     case 'handed-in':
@@ -9,7 +12,7 @@ export function newsSentence(n: Pick<Notice, 'kind' | 'title' | 'who' | 'count'>
     case 'in-again':
       return `${n.who} handed in ${work} again.`;
     case 'answered':
-      return `${n.who} answered a note on ${work}.`;
+      return `${n.who} answered ${n.mark ? 'a note on' : 'your question about'} ${work}.`;
     case 'message':
       return `${n.who} wrote to you about ${work}.`;
     case 'set-time':
@@ -25,7 +28,7 @@ export function newsSentence(n: Pick<Notice, 'kind' | 'title' | 'who' | 'count'>
     case 'midway':
       return `You can see where you stand with ${work}.`;
     case 'recalled':
-      return `${n.who} has taken ${work} back to look at it again.`;
+      return `${n.who} has recalled ${work} to look at it again.`;
     case 'set':
       return `New work: ${work}${due && `, due ${due}`}.`;
     case 'changed':
@@ -41,14 +44,14 @@ export function newsSentence(n: Pick<Notice, 'kind' | 'title' | 'who' | 'count'>
 export const NEWS_NAMES: Readonly<Record<NewsKind, string>> = {
   'handed-in': 'A student hands in',
   'in-again': 'A student hands in again',
-  answered: 'A student answers a note',
+  answered: 'A student answers a note or a question',
   message: 'New messages',
   'set-time': 'Copies went back at a time I set',
   forgotten: 'Copies are marked and not handed back',
   'handed-back': 'Work is handed back',
   unfinished: 'Words come before the grade',
   midway: 'Where I stand, half way',
-  recalled: 'Work is taken back to be looked at again',
+  recalled: 'Work is recalled, to be looked at again',
   set: 'New work',
   changed: 'Instructions change',
   'new-date': 'A due date changes',

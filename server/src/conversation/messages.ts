@@ -252,7 +252,9 @@ export async function withdrawMessage(
         },
       );
     else await remove(tx, MessageTable, { id });
-    await update(tx, NoticeTable, { once: newsOf(id) }, { words: '' });
+    // Nobody is told of what is not there any more.
+    if (read) await update(tx, NoticeTable, { once: newsOf(id) }, { words: '' });
+    else await remove(tx, NoticeTable, { once: newsOf(id) });
     await hintCopy(tx, copyId, 'word', house.now());
   });
 }

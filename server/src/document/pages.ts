@@ -59,14 +59,8 @@ export async function turnPages(house: House, id: DocumentId, turns: Turns): Pro
 }
 
 /** How the teacher turned the pages of a hand-in's documents. */
-export async function turnsIn(db: Db, handInId: string): Promise<Record<DocumentId, Turns>> {
-  const rows = await db
-    .createQueryBuilder(PageTurnsTable, 't')
-    .innerJoin(HandInDocumentTable.table, 'd', 'd.documentId = t.documentId')
-    .where('d.handInId = :handInId', { handInId })
-    .getMany();
-  return Object.fromEntries(rows.map((r) => [r.documentId, r.turns]));
-}
+export const turnsIn = async (db: Db, handInId: string): Promise<Record<DocumentId, Turns>> =>
+  (await turnsOfMany(db, [handInId])).get(handInId) ?? {};
 
 /** The same of many hand-ins, by hand-in. */
 export async function turnsOfMany(

@@ -16,7 +16,7 @@ import { blindNames, documentsOf } from '../document/state.ts';
 import { Fault } from '../fault.ts';
 import { type House, newId } from '../house.ts';
 import { whose } from '../people/students.ts';
-import { freezeAll } from './freeze.ts';
+import { contentsOf, newestBack } from './hand-back.ts';
 
 /** A copy as its student would get it now: frozen by the very code that hands back, and not kept. */
 export async function asStudent(
@@ -29,15 +29,17 @@ export async function asStudent(
     const handIn = (await newestHandIn(tx, copyId))?.handIn ?? null;
     const marking = await find(tx, MarkingTable, handIn ? { handInId: handIn.id } : { copyId, number: 0 });
     if (!marking) throw new Fault('nothing-marked');
-    const copy = (await find(tx, CopyTable, { id: copyId }))!;
-    const one = { copyId, handInId: handIn?.id ?? null, marking };
-    const snapshot = (await freezeAll(tx, person, copy.assignmentId, [one], how)).get(marking.id)!;
+    const { assignmentId } = (await find(tx, CopyTable, { id: copyId }))!;
+    const handInId = handIn?.id ?? null;
+    const ready = { copyId, handInId, marking, before: await newestBack(tx, copyId, handInId) };
+    const [going] = await contentsOf(tx, person, assignmentId, [ready], how);
+    const { content: snapshot, round } = going!;
     const blind = (await whose(tx, copyId))?.blind ?? true;
     const closed = closedOf(snapshot, new Set());
     return {
       id: newId<HandBackId>(house),
       handInNumber: handIn?.number ?? 0,
-      number: 1,
+      number: round,
       handedBackAt: house.now(),
       snapshot: closed ? withoutGrade(snapshot) : snapshot,
       // The teacher who looks may not know yet whose it is.

@@ -120,6 +120,23 @@ describe('at a set time', () => {
     // Who did it just now need not be told.
     expect((await newsOf(h.teacherCaller)).map((x) => x.kind)).not.toContain('set-time');
   });
+
+  test('who no longer teaches the class hands nothing back: it stays marked, and waits no longer', async () => {
+    const h = await handedIn(running);
+    await h.send(done(true));
+    const { body } = await handBack(h, {}, Date.now() + ahead + 3_600_000);
+    await running.house.db.query(
+      `UPDATE membership SET left_at = NOW(3) WHERE class_id = ? AND role = 'teacher'`,
+      [h.classId],
+    );
+    ahead += 2 * 3_600_000;
+    running.runner.nudge();
+    const stateOf = async () =>
+      (await running.house.db.query('SELECT state FROM hand_back_order WHERE id = ?', [body.order]))[0].state;
+    await until(async () => (await stateOf()) !== 'waits');
+    expect(await stateOf()).toBe('undone');
+    expect((await workOf(h)).handBack).toBeNull();
+  });
 });
 
 describe('taking back in', () => {
@@ -153,7 +170,13 @@ describe('taking back in', () => {
       put({ ...mark, words: 'Count the squares' }, mark, first.id),
       grade(750, (await rowOf(h)).gradeVersion),
     );
+    // The preview says it too.
+    const preview = await h.teacherCaller.call('asStudent', {
+      params: { copyId: h.copyId },
+      body: { how: how() },
+    });
     await handBack(h);
+    expect(preview.body).toMatchObject({ number: 2, snapshot: (await workOf(h)).handBack.snapshot });
     expect((await workOf(h)).handBack).toMatchObject({
       number: 2,
       snapshot: {
@@ -320,22 +343,51 @@ describe('news and letters', () => {
     expect((await newsOf(h.teacherCaller))[0].read).toBe(true);
   });
 
-  test('new work, and what is due tomorrow, are told once to each student', async () => {
-    const h = await handedIn(running, ['ada', 'ben'], Date.now() + ahead + 30 * 3_600_000);
+  test('new work, and what is due tomorrow, are told once to each student, in the afternoon before', async () => {
+    const day = 24 * 3_600_000;
+    const back = ahead;
+    // Midnight of the day after tomorrow, by the school's clock, which is UTC here.
+    const midnight = Math.ceil((Date.now() + ahead) / day) * day + day;
+    const h = await handedIn(running, ['ada', 'ben'], midnight + day + 9 * 3_600_000);
     const ben = await new Caller(running.address).signIn(h.students[1]!.login);
+    const told = async (caller: Caller, kind: string) =>
+      (await newsOf(caller)).filter((n) => n.kind === kind && n.copyId !== null).length;
+    const at = async (moment: number) => {
+      ahead = moment - Date.now();
+      // From several servers at once.
+      await Promise.all([tellByTheClock(running.house), tellByTheClock(running.house)]);
+      await tellByTheClock(running.house);
+    };
     await tellByTheClock(running.house);
     await Promise.all([tellByTheClock(running.house), tellByTheClock(running.house)]);
-    expect((await newsOf(ben)).filter((n) => n.kind === 'set')).toHaveLength(1);
-    ahead += 24 * 3_600_000;
-    // Whatever the hour is, some moment of the next day is an afternoon.
-    for (let i = 0; i < 4; i++) {
-      await tellByTheClock(running.house);
-      ahead -= 6 * 3_600_000;
-    }
-    ahead += 24 * 3_600_000 - 24 * 3_600_000;
-    expect((await newsOf(ben)).filter((n) => n.kind === 'due-tomorrow').length).toBeLessThanOrEqual(1);
+    expect(await told(ben, 'set')).toBe(1);
+    await at(midnight - day + 16 * 3_600_000);
+    expect(await told(ben, 'due-tomorrow'), 'two days before').toBe(0);
+    await at(midnight + 14 * 3_600_000);
+    expect(await told(ben, 'due-tomorrow'), 'the morning before').toBe(0);
+    await at(midnight + 15 * 3_600_000 + 60_000);
+    expect(await told(ben, 'due-tomorrow'), 'the afternoon before').toBe(1);
     // Who has handed in is not reminded.
-    expect((await newsOf(h.student)).filter((n) => n.kind === 'due-tomorrow')).toEqual([]);
+    expect(await told(h.student, 'due-tomorrow')).toBe(0);
+    ahead = back;
+  });
+
+  test('a pile that was marked and forgotten is told once a week, and not once it has a time', async () => {
+    const h = await handedIn(running);
+    await h.send(done(true));
+    const forgotten = async () => (await newsOf(h.teacherCaller)).filter((n) => n.kind === 'forgotten');
+    const back = ahead;
+    await tellByTheClock(running.house);
+    expect(await forgotten()).toEqual([]);
+    ahead += 4 * 24 * 3_600_000;
+    await tellByTheClock(running.house);
+    await tellByTheClock(running.house);
+    expect(await forgotten()).toMatchObject([{ assignmentId: h.assignmentId, count: 1, copyId: null }]);
+    await handBack(h, {}, Date.now() + ahead + 20 * 24 * 3_600_000);
+    ahead += 8 * 24 * 3_600_000;
+    await tellByTheClock(running.house);
+    expect(await forgotten()).toHaveLength(1);
+    ahead = back;
   });
 });
 
@@ -349,7 +401,10 @@ describe('messages', () => {
     await say(h.student, h, a, 'First.');
     const of = (messageId: string) => ({ params: { copyId: h.copyId, messageId } });
     expect((await h.teacherCaller.call('withdrawMessage', of(a))).body.error.code).toBe('not-your-message');
+    expect(await newsOf(h.teacherCaller)).toMatchObject([{ words: 'First.' }, { kind: 'handed-in' }]);
     expect((await h.student.call('withdrawMessage', of(a))).body.messages).toEqual([]);
+    // Nor is anybody told of it any more.
+    expect(await newsOf(h.teacherCaller)).toMatchObject([{ kind: 'handed-in' }]);
     await say(h.student, h, b, 'Second.');
     await h.teacherCaller.call('readMessages', {
       params: { copyId: h.copyId },

@@ -61,7 +61,8 @@ export async function handBack(
   });
 }
 
-interface Ready {
+/** A marking under its lock that can go back. */
+export interface Ready {
   readonly copyId: CopyId;
   readonly handInId: HandInId | null;
   readonly marking: MarkingRow;
@@ -94,7 +95,7 @@ export async function handBackIn(
     how.unfinished,
   );
   const now = house.now();
-  await goBack(house, tx, person, assignmentId, ready, how, now);
+  await goBack(house, tx, person, await contentsOf(tx, person, assignmentId, ready, how), how, now);
   for (const { copyId } of how.cover ? ready : [])
     await addMessage(house, tx, { copyId, by: person.id, words: how.cover, cover: true, quietly: true });
   await hints(
@@ -182,38 +183,62 @@ async function seenBefore(
   return seen ? (await find(tx, RecalledTable, { id: seen.id }))!.content : null;
 }
 
-async function goBack(
-  house: House,
+/** What goes back of one marking, and which hand-back of its hand-in that is. */
+export interface Going {
+  readonly one: Ready;
+  readonly round: number;
+  readonly content: Snapshot;
+}
+
+/** All that goes back of these markings, with what changed since their students saw it last. Nothing is written: the preview before handing back is this. */
+export async function contentsOf(
   tx: Db,
   person: By,
   assignmentId: AssignmentId,
   ready: readonly Ready[],
   how: HandBackHow,
-  now: number,
-): Promise<void> {
-  if (ready.length === 0) return;
+): Promise<Going[]> {
+  if (ready.length === 0) return [];
   const all: Recalled[] = await tx.getRepository(RecalledTable).find({
     select: { id: true, copyId: true, handInId: true, round: true, seenAt: true },
     where: { copyId: In(ready.map((r) => r.copyId)) },
     order: { recalledAt: 'DESC', round: 'DESC' },
   });
   const frozen = await freezeAll(tx, person, assignmentId, ready, how);
+  const out: Going[] = [];
+  for (const one of ready) {
+    const recalled = all.filter((r) => r.copyId === one.copyId && r.handInId === one.handInId);
+    const seen = await seenBefore(tx, one, recalled);
+    const fresh = frozen.get(one.marking.id)!;
+    const since = seen && changedSince(seen, fresh);
+    out.push({
+      one,
+      // Also those that were taken back in have had their number.
+      round: Math.max(one.before?.round ?? 0, ...recalled.map((r) => r.round), 0) + 1,
+      content: since ? { ...fresh, since } : fresh,
+    });
+  }
+  return out;
+}
+
+async function goBack(
+  house: House,
+  tx: Db,
+  person: By,
+  going: readonly Going[],
+  how: HandBackHow,
+  now: number,
+): Promise<void> {
   const rows: HandBackRow[] = [];
   const voices: { sha256: string; handBackId: HandBackId }[] = [];
-  for (const one of ready) {
+  for (const { one, round, content } of going) {
     const { copyId, handInId, marking, before } = one;
-    const recalled = all.filter((r) => r.copyId === copyId && r.handInId === handInId);
-    const seen = await seenBefore(tx, one, recalled);
-    const fresh = frozen.get(marking.id)!;
-    const since = seen && changedSince(seen, fresh);
-    const content: Snapshot = since ? { ...fresh, since } : fresh;
     const id = newId<HandBackId>(house);
     rows.push({
       id,
       copyId,
       handInId,
-      // Also those that were taken back in have had their number.
-      round: Math.max(before?.round ?? 0, ...recalled.map((r) => r.round), 0) + 1,
+      round,
       handedBackAt: now,
       byId: person.id,
       content,

@@ -37,6 +37,6 @@ export function compose(
   return {
     subject:
       notices.length === 1 ? sentenceOf(notices[0]!, settings) : `${notices.length} things new in Jotmark`,
-    body: `Dear ${reader.given},\n\n${lines.join('\n\n')}\n\nWhat you are written to about you choose here:\n${settings.publicUrl}/news\n`,
+    body: `Dear ${reader.given},\n\n${lines.join('\n\n')}\n\nYou can choose what you get mail about:\n${settings.publicUrl}/news\n`,
   };
 }

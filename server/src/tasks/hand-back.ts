@@ -24,7 +24,10 @@ export const handBackAtTime: Work = async ({ house, job }) => {
   await inTransaction(house.db, async (tx) => {
     const order = await lock(tx, HandBackOrderTable, { id });
     const by = order && (await find(tx, PersonTable, { id: order.byId }));
-    if (order?.state === 'waits' && by && (await stillTeaches(tx, order.assignmentId, by.id))) {
+    const may = order && by && (await stillTeaches(tx, order.assignmentId, by.id));
+    // Nobody hands back in the name of who does not teach there any more: a colleague sees the copies marked and held.
+    if (order?.state === 'waits' && !may) await update(tx, HandBackOrderTable, { id }, { state: 'undone' });
+    else if (order?.state === 'waits' && by) {
       const { handedBack } = await handBackIn(house, tx, by, order.assignmentId, order.copyIds, order.how);
       await update(tx, HandBackOrderTable, { id }, { state: 'done' });
       // What was called back within its ten seconds is no news to who did it.

@@ -15,7 +15,7 @@ const BECAME: Readonly<Record<Became, string>> = {
 const SAID: Readonly<Record<WhatBecame, string>> = {
   'dealt-with': 'dealt with',
   again: 'said again',
-  'let-go': 'let go',
+  'let-go': 'dropped',
 };
 
 interface Props {
@@ -78,7 +78,7 @@ export function BecamePart({ again, talks, fixed, student, onSee }: Props) {
             )
           }
         >
-          {likely.length} look dealt with: agree with all
+          {likely.length} look dealt with: agree to all
         </button>
       )}
       <ol ref={list} className="mt-2 space-y-1">
@@ -97,7 +97,7 @@ export function BecamePart({ again, talks, fixed, student, onSee }: Props) {
               <p className="flex flex-wrap gap-1.5 px-2 pb-1.5">
                 <Do words="Dealt with" sign="s" onDo={() => decide(c, 'dealt-with')} />
                 {c.now && <Do words="Say it again" sign="y" onDo={() => decide(c, 'again')} />}
-                <Do words="Let go" sign="x" onDo={() => decide(c, 'let-go')} />
+                <Do words="Drop it" sign="x" onDo={() => decide(c, 'let-go')} />
               </p>
             )}
           </li>
@@ -179,5 +179,5 @@ const ACTS: Readonly<Record<NonNullable<Talk['act']>, string>> = {
   declined: 'declined it',
   sorted: 'called it sorted',
   reopened: 'reopened it',
-  reflected: 'thought about it',
+  reflected: 'answered it',
 };

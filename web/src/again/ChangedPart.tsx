@@ -27,8 +27,8 @@ export function ChangedPart({ again, desk, onPage }: Props) {
       {compared ? (
         <p>
           {compared.changes.length === 0
-            ? 'No word is another.'
-            : `${plural(compared.came, 'word came', 'words came')}, ${compared.went} went.`}
+            ? 'No words were changed.'
+            : `${plural(compared.came, 'word', 'words')} added, ${compared.went} removed.`}
           {compared.newPages.length > 0 && ` New: page ${compared.newPages.map((p) => p + 1).join(', ')}.`}
           {compared.lostPages.length > 0 &&
             ` Not there any more: page ${compared.lostPages.map((p) => p + 1).join(', ')} of before.`}
@@ -40,7 +40,7 @@ export function ChangedPart({ again, desk, onPage }: Props) {
             : 'Its pages are being compared …'}
         </p>
       )}
-      {changed.length > 0 && <p>Questions answered otherwise: {changed.join(', ')}.</p>}
+      {changed.length > 0 && <p>Questions with another answer: {changed.join(', ')}.</p>}
       {compared && compared.changes.length > 0 && (
         <>
           <label className="mt-1 flex items-center gap-2 text-sm">
@@ -65,7 +65,7 @@ export function ChangedPart({ again, desk, onPage }: Props) {
         </>
       )}
       <label className="mt-2 flex items-center gap-2 text-sm">
-        <span className="text-soft">Hand-in {earlier.number} over it</span>
+        <span className="text-soft">Show hand-in {earlier.number} on top</span>
         <input
           type="range"
           min={0}

@@ -27,7 +27,7 @@ export function Byline({ message: m, copyId, what }: { message: Heard; copyId: C
     <span {...(m.waits && { role: 'status' })}>
       {m.mine ? 'You' : m.by}
       {m.cover && ', with the copy'}
-      {m.act && ` ${ACT_WORDS[m.act]}${what ? ` ${what}` : ''}`}
+      {m.act && ` ${ACT_WORDS[m.act]}${what && m.act !== 'reflected' ? ` ${what}` : ''}`}
       {!m.waits && ` · ${clock.moment(m.at, Date.now())}`}
       {m.edited && !m.withdrawn && ' · edited'}
       {(m.mine || m.withdrawn) && ` · ${stands}`}

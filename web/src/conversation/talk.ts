@@ -42,5 +42,5 @@ export const ACT_WORDS: Readonly<Record<MessageAct, string>> = {
   declined: 'declined',
   sorted: 'sorted',
   reopened: 'reopened',
-  reflected: 'thought about it',
+  reflected: 'answered the question to think about',
 };

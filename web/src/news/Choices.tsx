@@ -27,9 +27,9 @@ export function Choices() {
     keep.mutate({ ...now, [kind]: { ...choiceFor(now, kind), ...over } });
   return (
     <details className="mt-8 rounded-lg bg-raised p-4 shadow-sm">
-      <summary className="cursor-pointer font-bold">What I am told of</summary>
+      <summary className="cursor-pointer font-bold">News and mail settings</summary>
       <p className="mt-1 text-sm text-soft">
-        A letter never says a grade. The daily one comes at half past four.
+        No mail ever says a grade. The daily mail comes at half past four.
       </p>
       <table className="mt-2 w-full text-[15px]">
         <thead className="text-left text-xs text-soft">

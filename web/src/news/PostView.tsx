@@ -23,11 +23,11 @@ export function PostView() {
           <>
             <p className="text-soft">
               {mails.data.post === 'simulated'
-                ? 'No mail server is set, so these letters go nowhere: here you can read what students would get.'
-                : 'Letters to you and to your students, sent by the school’s mail server.'}
+                ? 'No mail server is set, so this mail is not sent anywhere: here you can read what students would get.'
+                : 'Mail to you and to your students, sent by the school’s mail server.'}
             </p>
             {mails.data.mails.length === 0 ? (
-              <Empty title="No mail yet">When students are told of something, the letters stand here.</Empty>
+              <Empty title="No mail yet">When students are told something by mail, it is listed here.</Empty>
             ) : (
               <ol className="mt-3 divide-y divide-line rounded-lg bg-raised shadow-sm" aria-label="Mail">
                 {mails.data.mails.map((m) => (

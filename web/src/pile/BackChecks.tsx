@@ -7,10 +7,10 @@ import { keys } from '../ask/keys.ts';
 import { addressOfCopy } from '../pile-order/copy-address.ts';
 
 const WORDS: Readonly<Record<BackWarning, string>> = {
-  unmarked: 'Not called marked',
+  unmarked: 'Not marked yet',
   'no-grade': 'Without a grade',
   'does-not-add-up': 'Points do not add up',
-  'questions-open': 'Questions without points',
+  'questions-open': 'Questions not scored',
   'typed-over': 'Grade typed over the computed one',
   'no-closing-words': 'No closing words',
   'unread-message': 'A message you have not read',

@@ -25,7 +25,7 @@ function Order({ pile, order }: { pile: Pile; order: HandBackOrder }) {
   const { id: assignmentId } = pile.assignment;
   const undo = useMutation({
     mutationFn: () => call('undoHandBack', { params: { orderId: order.id } }),
-    onSuccess: () => void toast.success('They do not go back then. Nobody has seen anything.'),
+    onSuccess: () => void toast.success('Cancelled: they stay with you. Nobody has seen anything.'),
     onError: (error) => void toast.error(sentenceOf(error)),
     onSettled: () => tell('pileChanged', { assignmentId }),
   });
@@ -45,7 +45,7 @@ function Order({ pile, order }: { pile: Pile; order: HandBackOrder }) {
         disabled={undo.isPending}
         onClick={() => undo.mutate()}
       >
-        Cancel this
+        Cancel
       </button>
     </li>
   );

@@ -305,7 +305,7 @@ function HandBackButtons({ go }: { go: ReturnType<typeof useGoing> }) {
       )}
       {one && (
         <button type="button" className="quiet" onClick={go.ask}>
-          When and how …
+          Options …
         </button>
       )}
       <button

@@ -70,7 +70,7 @@ export function HandedIn({ work }: { work: Work }) {
           </ul>
           {work.recalled && (
             <p className="mt-4 rounded-lg bg-action-wash p-3" role="status">
-              Your teacher has taken it back to look at it again ({clock.moment(work.recalled.at, now)}).
+              Your teacher has recalled it to look at it again ({clock.moment(work.recalled.at, now)}).
               {work.recalled.words && ` “${work.recalled.words}”`}
             </p>
           )}

@@ -104,11 +104,11 @@ export function MarkedPages(p: Props) {
         )}
       </div>
       <div className="absolute bottom-3 left-3 z-20 flex rounded-lg bg-raised shadow" data-own-pointer>
-        <IconButton label="Smaller" icon={ZoomOut} onClick={() => step(1 / ZOOM_STEP)} />
+        <IconButton label="Zoom out" icon={ZoomOut} onClick={() => step(1 / ZOOM_STEP)} />
         <span className="min-w-12 self-center text-center text-sm text-soft tabular">
           {Math.round(zoom * 75)} %
         </span>
-        <IconButton label="Larger" icon={ZoomIn} onClick={() => step(ZOOM_STEP)} />
+        <IconButton label="Zoom in" icon={ZoomIn} onClick={() => step(ZOOM_STEP)} />
       </div>
     </div>
   );
