@@ -26,7 +26,6 @@ import {
   handIn,
   insert,
   MembershipTable,
-  newestBack,
   newId,
   Opener,
   PersonTable,
@@ -35,7 +34,6 @@ import {
   setAssignment,
   setTerms,
   startDraft,
-  takeAway,
   takeChanges,
   update,
 } from '@jotmark/server';
@@ -58,7 +56,7 @@ import {
   walkToTheLighthouse,
   weatherOnTheIsland,
 } from '../worksheet/worksheets.ts';
-import { oldNewsIsRead, readBack } from './again.ts';
+import { oldNewsIsRead, readAndAgain } from './again.ts';
 import { fillBank } from './bank.ts';
 import { changesFor, type MarkMaker, marksFor } from './marks.ts';
 import { drifting, midwayOn, RAIN, talks } from './scores.ts';
@@ -279,35 +277,16 @@ export async function fillSchool(running: House, say: (text: string) => void = (
       at: now - 90 * MINUTE,
     });
     say('read, and handed in again');
-    for (const [i, { copyId, handInId, student }] of firstIn.entries())
-      if (i % 4 !== 3 && i > 0)
-        await readBack({
-          ...{ house, copyId, handInId, student },
-          at: evening(10) - (i % 7) * HOUR,
-          opened: 1 + (i % 5),
-          sorted: i % 3,
-        });
-    // Two of them have another go, with what they were told.
-    const noted: HandedIn[] = [];
-    for (const one of firstIn.slice(4))
-      if (
-        one.filled.typed &&
-        ((await newestBack(house.db.manager, one.copyId, one.handInId))?.notes ?? 0) >= 2
-      )
-        noted.push(one);
-    for (const [n, { copyId, documentId, student }] of noted.slice(0, 2).entries()) {
-      house.setClock(now - (20 + n) * HOUR);
-      const better = await fillIn(chance, first, `${student.given} ${student.family}`, 0.98, true);
-      const path = join(folder, `${copyId}-again.pdf`);
-      await writeFile(path, better.bytes);
-      await takeAway(house, copyId, documentId);
-      await addFile(house, opener, copyId, { path, name: `${first.title} again.pdf` });
-      await handIn(house, student, copyId, {
-        id: newId(house),
-        cover: n === 0 ? 'I counted the squares again, twice.' : '',
-        claimedAt: null,
-      });
-    }
+    await readAndAgain({
+      house,
+      opener,
+      folder,
+      chance,
+      sheet: first,
+      back: firstIn,
+      evening: evening(10),
+      now,
+    });
 
     say('My walk along the shore');
     house.setClock(now - 8 * DAY);
