@@ -188,45 +188,6 @@ test('unfinished goes back with words and no grade, then finished; the grade sho
   await expect(teacher.getByRole('list', { name: 'News' })).toContainText('Count twice.');
 });
 
-test('on a telephone a copy that came back is read note by note, answered and sorted, the grade last', async ({
-  onDesk,
-  as,
-}) => {
-  const { c, teacher } = await onDesk();
-  await mark(teacher);
-  await pile(teacher, c);
-  await handBackOne(teacher);
-  const ada = await as(c.students[0]!);
-  await ada.setViewportSize({ width: 390, height: 844 });
-  await ada.getByRole('link', { name: /Map work/ }).click();
-  await expect(ada.getByText('You read the hill well.')).toBeVisible();
-  await expect(ada.getByText(/Grade\s*7/)).toHaveCount(0);
-  await ada.getByRole('button', { name: 'Note 1 ›' }).click();
-  await drawn(ada);
-  await expect(ada.getByText('note 1 of 2')).toBeVisible();
-  await ada.getByLabel('Answer').fill('It is 37 75.');
-  await ada.getByRole('button', { name: 'Send' }).click();
-  await ada.getByRole('button', { name: 'Sorted' }).click();
-  await expect(ada.getByText('1 of 2 done')).toBeVisible();
-  await ada.getByRole('button', { name: 'Note 2 ›' }).click();
-  await expect(ada.getByText('note 2 of 2')).toBeVisible();
-  await ada.getByRole('button', { name: 'The grade ›' }).click();
-  await expect(ada.getByText(/Grade\s*7\s*\/ 10/)).toBeVisible();
-  await expect(ada.getByRole('link', { name: 'Improve and hand in again' })).toBeVisible();
-  // Nothing is wider than the telephone.
-  expect(await ada.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
-
-  // The teacher comes by the news to the very note.
-  await teacher.goto('/news');
-  const news = teacher
-    .getByRole('list', { name: 'News' })
-    .getByRole('listitem')
-    .filter({ hasText: 'answered a note' });
-  await news.getByRole('link').click();
-  await drawn(teacher);
-  await expect(teacher.getByText('It is 37 75.')).toBeVisible();
-});
-
 test('what one said can be edited, and withdrawn: unread it is gone, read it says so', async ({
   onDesk,
   as,
@@ -285,6 +246,11 @@ test('a copy comes in again: what became of each note is agreed to by keys, what
   await expect(teacher.getByRole('region', { name: 'Changed since hand-in 1' })).toContainText(
     'New: page 3, 4.',
   );
+  // The page as it was, laid over the page as it is.
+  await teacher.getByLabel('Show hand-in 1 on top').fill('60');
+  await expect(teacher.locator('[data-as-it-was] canvas[data-drawn]').first()).toBeVisible();
+  await teacher.getByLabel('Show hand-in 1 on top').fill('0');
+  await expect(teacher.locator('[data-as-it-was]')).toHaveCount(0);
   // One key each, and on to the next.
   await became.getByRole('button', { name: /^Count again/ }).click();
   await teacher.keyboard.press('s');

@@ -1,9 +1,9 @@
 import { execFileSync } from 'node:child_process';
 import { drag, drawn, expect, handIn, onPage, openDesk, Pen, saved, test } from './story.ts';
 
-/** poppler's picture of the first page, a pixel a point. */
+/** poppler's picture of the first page behind the cover sheet, a pixel a point. */
 function picture(file: string): { width: number; height: number; at(x: number, y: number): number[] } {
-  const ppm = execFileSync('pdftoppm', ['-r', '72', '-cropbox', '-f', '1', '-singlefile', file], {
+  const ppm = execFileSync('pdftoppm', ['-r', '72', '-cropbox', '-f', '2', '-singlefile', file], {
     maxBuffer: 1 << 26,
   });
   const [head, width, height] = /^P6\s(\d+) (\d+)\s255\s/.exec(ppm.subarray(0, 40).toString('latin1'))!;

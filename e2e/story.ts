@@ -26,7 +26,14 @@ import {
   setAssignment,
 } from '@jotmark/server';
 import { type MadeElsewhere, makeElsewhere } from '@jotmark/server/made-elsewhere';
-import { type BrowserContext, test as base, type CDPSession, expect, type Page } from '@playwright/test';
+import {
+  type BrowserContext,
+  test as base,
+  type CDPSession,
+  expect,
+  type Locator,
+  type Page,
+} from '@playwright/test';
 
 export const PASSWORD = 'long enough to type';
 
@@ -187,7 +194,11 @@ export type Dropped = string | { readonly name: string; readonly bytes: Uint8Arr
 const nameOf = (file: Dropped) => (typeof file === 'string' ? basename(file) : file.name);
 
 /** Drops files onto the page as from a folder. */
-export async function dropFile(page: Page, ...files: Dropped[]): Promise<void> {
+export const dropFile = (page: Page, ...files: Dropped[]): Promise<void> =>
+  dropOn(page, page.getByText('Drag files or photos here'), ...files);
+
+/** The same onto something else. */
+export async function dropOn(page: Page, place: Locator, ...files: Dropped[]): Promise<void> {
   const list = files.map((file) => ({
     name: nameOf(file),
     base64: (typeof file === 'string' ? readFileSync(file) : Buffer.from(file.bytes)).toString('base64'),
@@ -198,7 +209,6 @@ export async function dropFile(page: Page, ...files: Dropped[]): Promise<void> {
       transfer.items.add(new File([Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))], name));
     return transfer;
   }, list);
-  const place = page.getByText('Drag files or photos here');
   await place.dispatchEvent('dragover', { dataTransfer: data });
   await place.dispatchEvent('drop', { dataTransfer: data });
 }
@@ -230,8 +240,12 @@ export async function openDesk(page: Page, c: Class, student = 0): Promise<void>
   await page.goto(`/piles/${c.assignmentId}`);
   const given = c.students[student]!.split('.')[0]!;
   await page.getByRole('link', { name: new RegExp(`, ${given}$`, 'i') }).click();
+  await deskStands(page);
+}
+
+/** The first page is drawn and the pens are there: a key before that takes none. */
+async function deskStands(page: Page): Promise<void> {
   await drawn(page);
-  // A key before the pens are there takes none.
   await expect(
     page.getByRole('toolbar', { name: 'Pen tray' }).or(page.getByText('This copy was handed back')).first(),
   ).toBeVisible();
@@ -242,7 +256,7 @@ export async function openDeskOf(page: Page, title: string, student: RegExp): Pr
   await page.goto('/');
   await page.getByRole('link', { name: title, exact: true }).first().click();
   await page.getByRole('link', { name: student }).click();
-  await drawn(page);
+  await deskStands(page);
 }
 
 /** The marked copy as a PDF, as the desk saves it: where the file is. */
@@ -348,6 +362,33 @@ export async function drag(
   await page.mouse.down();
   await page.mouse.move((x0 + x1) / 2, (y0 + y1) / 2, { steps: 4 });
   await page.mouse.move(x1, y1, { steps: 4 });
+  await page.mouse.up();
+}
+
+/** Drags over words of the first page, from the first of them to the last; of several that are the same, the `nth`. */
+export async function select(page: Page, first: string, last = first, nth = 0): Promise<void> {
+  const [from, to] = await page.evaluate(
+    async ({ first, last, nth }) => {
+      const id = document.querySelector<HTMLElement>('[data-document]')!.dataset.document;
+      const [text] = await (await fetch(`/api/documents/${id}/text`)).json();
+      const { frames } = await (await fetch(`/api/documents/${id}`)).json();
+      const [x0, y0, x1, y1] = frames[0].crop;
+      const share = (word: string, which: number, end: 'from' | 'to') => {
+        const { box } = text.words.filter((w: { text: string }) => w.text.replace(/[.,]$/, '') === word)[
+          which
+        ];
+        const x = end === 'from' ? box[0] + 2 : box[2] - 2;
+        return [x / (x1 - x0), (box[1] + box[3]) / 2 / (y1 - y0)] as const;
+      };
+      return [share(first, nth, 'from'), share(last, nth, 'to')] as const;
+    },
+    { first, last, nth },
+  );
+  const box = (await page.getByRole('group', { name: /^Page 1 of/ }).boundingBox())!;
+  const at = ([x, y]: readonly [number, number]) => [box.x + box.width * x, box.y + box.height * y] as const;
+  await page.mouse.move(...at(from));
+  await page.mouse.down();
+  await page.mouse.move(...at(to), { steps: 5 });
   await page.mouse.up();
 }
 

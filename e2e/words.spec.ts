@@ -1,6 +1,15 @@
-import type { Page } from '@playwright/test';
 import { makeLesson } from './lesson.ts';
-import { confirmHandIn, drawn, expect, handBackOne, markList, openDeskOf, saved, test } from './story.ts';
+import {
+  confirmHandIn,
+  drawn,
+  expect,
+  handBackOne,
+  markList,
+  openDeskOf,
+  saved,
+  select,
+  test,
+} from './story.ts';
 
 /** A lesson whose first student has typed these answers and handed in, and the teacher at the desk. */
 async function answered(
@@ -26,33 +35,6 @@ async function answered(
   return { c, lesson, ada, teacher, desk };
 }
 
-/** Drags over words of the first page, from the first of them to the last; of several that are the same, the `nth`. */
-async function select(page: Page, first: string, last = first, nth = 0): Promise<void> {
-  const [from, to] = await page.evaluate(
-    async ({ first, last, nth }) => {
-      const id = document.querySelector<HTMLElement>('[data-document]')!.dataset.document;
-      const [text] = await (await fetch(`/api/documents/${id}/text`)).json();
-      const { frames } = await (await fetch(`/api/documents/${id}`)).json();
-      const [x0, y0, x1, y1] = frames[0].crop;
-      const share = (word: string, which: number, end: 'from' | 'to') => {
-        const { box } = text.words.filter((w: { text: string }) => w.text.replace(/[.,]$/, '') === word)[
-          which
-        ];
-        const x = end === 'from' ? box[0] + 2 : box[2] - 2;
-        return [x / (x1 - x0), (box[1] + box[3]) / 2 / (y1 - y0)] as const;
-      };
-      return [share(first, nth, 'from'), share(last, nth, 'to')] as const;
-    },
-    { first, last, nth },
-  );
-  const box = (await page.getByRole('group', { name: /^Page 1 of/ }).boundingBox())!;
-  const at = ([x, y]: readonly [number, number]) => [box.x + box.width * x, box.y + box.height * y] as const;
-  await page.mouse.move(...at(from));
-  await page.mouse.down();
-  await page.mouse.move(...at(to), { steps: 5 });
-  await page.mouse.up();
-}
-
 test('a word is corrected by select, type, Enter; a sentence written anew becomes what changes in it; one note stands at five slips', async ({
   house,
   makeClass,
@@ -69,6 +51,9 @@ test('a word is corrected by select, type, Enter; a sentence written anew become
   await select(teacher, 'hill');
   await teacher.keyboard.type('ridge');
   await teacher.keyboard.press('Enter');
+  // Put in, before the next words are selected.
+  await expect(teacher.getByText('ridge').first()).toBeVisible();
+  await saved(teacher);
   // The sentence anew: of five words one is another.
   await select(teacher, 'we', 'walking');
   await teacher.keyboard.press('Alt+r');

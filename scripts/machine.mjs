@@ -25,18 +25,13 @@ const TO_TEST = {
   gs: 'ghostscript',
   'rsvg-convert': 'librsvg2-bin',
 };
-/** Parts that are no programs: LibreOffice's slides, and fonts that stand in for those of office documents. */
+/** Parts that are no programs: LibreOffice's slides and spreadsheets, and fonts that stand in for those of office documents. */
 const FILES_TO_RUN = {
   '/usr/lib/libreoffice/share/registry/impress.xcd': 'libreoffice-impress-nogui',
+  '/usr/lib/libreoffice/share/registry/calc.xcd': 'libreoffice-calc-nogui',
   '/usr/share/fonts/truetype/liberation2': 'fonts-liberation2',
   '/usr/share/fonts/truetype/crosextra/Carlito-Regular.ttf': 'fonts-crosextra-carlito',
   '/usr/share/fonts/truetype/crosextra/Caladea-Regular.ttf': 'fonts-crosextra-caladea',
-};
-
-/** And what the tests make spreadsheets with that this project's code did not make. */
-const FILES_TO_TEST = {
-  ...FILES_TO_RUN,
-  '/usr/lib/libreoffice/share/registry/calc.xcd': 'libreoffice-calc-nogui',
 };
 
 export function checkNode() {
@@ -65,8 +60,7 @@ export function installDebian(forTests) {
   const missing = Object.entries(forTests ? TO_TEST : TO_RUN)
     .filter(([program]) => !onPath(program))
     .map(([, name]) => name);
-  const files = forTests ? FILES_TO_TEST : FILES_TO_RUN;
-  for (const [path, name] of Object.entries(files)) if (!existsSync(path)) missing.push(name);
+  for (const [path, name] of Object.entries(FILES_TO_RUN)) if (!existsSync(path)) missing.push(name);
   if (missing.length === 0) return;
   const packages = [...new Set(missing)].sort();
   const line = `apt-get update && apt-get install -y --no-install-recommends ${packages.join(' ')}`;

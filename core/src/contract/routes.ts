@@ -3,6 +3,7 @@ import { backRoutes } from './back-routes.ts';
 import { bankRoutes } from './bank-routes.ts';
 import { classRoutes } from './class-routes.ts';
 import { deskRoutes } from './desk-routes.ts';
+import { forStudentRoutes } from './for-student-routes.ts';
 import { jobRoutes } from './job-routes.ts';
 import { markingRoutes } from './marking-routes.ts';
 import { newsRoutes } from './news-routes.ts';
@@ -29,6 +30,7 @@ export const routes = {
   ...scoreRoutes,
   ...backRoutes,
   ...newsRoutes,
+  ...forStudentRoutes,
 } as const;
 
 export type Routes = typeof routes;

@@ -18,6 +18,7 @@ import {
   AssignmentWords,
   Audience,
   FamilyPage,
+  TrialShape,
   WorksheetLine,
   WorksheetShape,
 } from './setting-shapes.ts';
@@ -122,6 +123,16 @@ export const settingRoutes = {
       reply: z.object({ id: AssignmentId }),
     },
   ),
+  startTrial: route(
+    'POST',
+    '/api/assignments/:assignmentId/trial',
+    'teacher',
+    'A trial run: a copy of one’s own to fill in, hand in, mark and get back, which counts nowhere',
+    { params, reply: TrialShape },
+  ),
+  endTrial: route('DELETE', '/api/assignments/:assignmentId/trial', 'teacher', 'End it: all of it goes', {
+    params,
+  }),
   putAway: route('POST', '/api/assignments/:assignmentId/put-away', 'teacher', 'Put away, or bring back', {
     params,
     body: z.object({ away: z.boolean() }),

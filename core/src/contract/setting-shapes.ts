@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { AnswerKeys } from '../alike/key.ts';
-import { AssignmentId, ClassId, PersonId, VersionId, WorksheetId } from '../ids/id.ts';
+import { AssignmentId, ClassId, CopyId, PersonId, VersionId, WorksheetId } from '../ids/id.ts';
 import { MAX_POINTS } from '../points/points.ts';
 import { Questions } from '../questions/question.ts';
 import { RichText } from '../rich/rich-text.ts';
@@ -55,6 +55,10 @@ export const AssignmentStudent = z.object({
 });
 export type AssignmentStudent = z.infer<typeof AssignmentStudent>;
 
+/** A trial run: its own pile and the one copy in it. */
+export const TrialShape = z.object({ assignmentId: AssignmentId, copyId: CopyId });
+export type TrialShape = z.infer<typeof TrialShape>;
+
 export const AssignmentSheet = z.object({
   id: AssignmentId,
   classId: ClassId,
@@ -69,6 +73,8 @@ export const AssignmentSheet = z.object({
   materials: z.array(Material),
   students: z.array(AssignmentStudent),
   familyToken: z.string().nullable(),
+  /** The trial run of who asks; null: none. */
+  trial: TrialShape.nullable(),
 });
 export type AssignmentSheet = z.infer<typeof AssignmentSheet>;
 

@@ -80,7 +80,9 @@ export type Shows = z.infer<typeof Shows>;
 /** Why a file has no pages; the sentences live in web. */
 export const NoPages = z.enum([
   'unknown-kind',
+  // Of files that came in before old office formats were read.
   'old-office',
+  'password',
   'apple-photo',
   'not-converted',
   'too-many-pages',
@@ -156,8 +158,15 @@ export const PileRow = z.object({
       notes: z.int(),
       opened: z.int(),
       done: z.int(),
+      /** Recordings in it, and how many its student has listened to, or begun to. */
+      recordings: z.int(),
+      heard: z.int(),
     })
     .nullable(),
+  /** Its student has had it open, or it was handed in. */
+  opened: z.boolean(),
+  /** When what had gone back of the newest hand-in was recalled; null: it was not, or something has gone back since. */
+  recalledAt: Moment.nullable(),
 });
 export type PileRow = z.infer<typeof PileRow>;
 
@@ -168,6 +177,8 @@ export const HandBackOrder = z.object({
   copyIds: z.array(CopyId),
   how: HandBackHow,
   by: z.string(),
+  /** It was tried at its time, over and over, and failed: nothing has gone back, and it is not tried again. */
+  failed: z.boolean(),
 });
 export type HandBackOrder = z.infer<typeof HandBackOrder>;
 
@@ -254,11 +265,15 @@ export const Desk = z.object({
     late: z.int(),
     /** When the student's device says it was handed in, where it had no network; null: at once. */
     claimedAt: Moment.nullable(),
+    /** Who handed it in for its student; null: they did it themselves. */
+    by: z.string().nullable(),
   }),
   /** Whether this hand-in was handed back: then its marking is read only. */
   handedBack: z.boolean(),
   /** How often it went back, unfinished or to be changed: its student has that. */
   backs: z.int(),
+  /** When it went back first; null: it has not. */
+  firstBackAt: Moment.nullable(),
   /** What of it the student has heard since; of a group who heard the most. */
   heard: z.array(Heard),
   documents: z.array(DocumentState),
@@ -292,6 +307,8 @@ export const WorkRow = z.object({
   /** Words came back of the newest hand-in, and the grade is still to come. */
   unfinished: z.boolean(),
   excused: z.boolean(),
+  unit: z.string(),
+  category: z.string(),
   unread: z.int(),
   /** The teacher changed the assignment, and it was not opened since. */
   changed: z.boolean(),
@@ -305,6 +322,8 @@ export const HandBackShape = z.object({
   /** Which hand-back of that hand-in it is. */
   number: z.int(),
   handedBackAt: Moment,
+  /** When its hand-in went back first, also where that was recalled: what was done with a note before was done with an earlier hand-in's. */
+  firstBackAt: Moment,
   /** Without its grade as long as `closed` is not 0. */
   snapshot: Snapshot,
   documents: z.array(DocumentState),
@@ -342,6 +361,8 @@ export type Material = z.infer<typeof Material>;
 
 export const Work = z.object({
   row: WorkRow,
+  /** It is a trial run of this assignment, and its teacher fills it in; null: it is a student's. */
+  trialOf: AssignmentId.nullable(),
   instructions: RichText,
   /** What the teacher changed after it was set, in their words; null: nothing was said. */
   news: z.object({ words: z.string(), at: Moment }).nullable(),
@@ -360,6 +381,8 @@ export const Work = z.object({
       number: z.int(),
       handedInAt: Moment,
       claimedAt: Moment.nullable(),
+      /** The teacher who handed it in for its student; null: they did it themselves. */
+      by: z.string().nullable(),
       documents: z.array(DocumentState),
       filled: z.array(FilledIn),
     })

@@ -23,6 +23,7 @@ export const STUDENT_NEWS = [
   'changed',
   'new-date',
   'due-tomorrow',
+  'handed-in-for',
 ] as const;
 
 export const NewsKind = z.enum([...new Set([...TEACHER_NEWS, ...STUDENT_NEWS])]);

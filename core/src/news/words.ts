@@ -24,7 +24,7 @@ export function newsSentence(
     case 'handed-back':
       return `${work} is back.`;
     case 'unfinished':
-      return `${n.who} has written on ${work}. The grade is still to come.`;
+      return `${n.who} has written on ${work} and is not finished yet.`;
     case 'midway':
       return `You can see where you stand with ${work}.`;
     case 'recalled':
@@ -37,6 +37,8 @@ export function newsSentence(
       return due ? `${work} is now due ${due}.` : `${work} has no due date any more.`;
     case 'due-tomorrow':
       return `${work} is due ${due}.`;
+    case 'handed-in-for':
+      return `${n.who} handed in ${work} for you.`;
   }
 }
 
@@ -56,4 +58,5 @@ export const NEWS_NAMES: Readonly<Record<NewsKind, string>> = {
   changed: 'Instructions change',
   'new-date': 'A due date changes',
   'due-tomorrow': 'Something is due tomorrow',
+  'handed-in-for': 'A teacher hands in something for me',
 };

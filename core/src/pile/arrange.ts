@@ -4,7 +4,7 @@ import { compareNames } from '../names/order.ts';
 
 export type PileSort = 'name' | 'time' | 'place' | 'grade' | 'length' | 'shuffled';
 /** All copies, those in one place, or those of which a fact holds. */
-export type PileFilter = 'all' | Place | 'late' | 'overdue' | 'excused' | 'words';
+export type PileFilter = 'all' | Place | 'late' | 'overdue' | 'excused' | 'unopened' | 'words';
 
 /** How a teacher wants to see a pile; the desk goes through it in the same way. */
 export interface PileView {
@@ -32,6 +32,10 @@ export function arrangePile(rows: readonly PileRow[], view: PileView): PileRow[]
   return view.down ? sorted.reverse() : sorted;
 }
 
+/** It lies with its student, who has not looked at it yet. */
+export const isUnopened = (row: PileRow): boolean =>
+  row.place === 'with-student' && !row.opened && !row.excused;
+
 export function fits(row: PileRow, filter: PileFilter): boolean {
   switch (filter) {
     case 'all':
@@ -42,6 +46,8 @@ export function fits(row: PileRow, filter: PileFilter): boolean {
       return row.overdue;
     case 'excused':
       return row.excused;
+    case 'unopened':
+      return isUnopened(row);
     case 'words':
       return row.unread > 0;
     default:

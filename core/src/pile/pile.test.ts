@@ -28,6 +28,8 @@ const row = (family: string, more: Partial<PileRow> = {}): PileRow => ({
   pages: 1,
   reading: null,
   back: null,
+  recalledAt: null,
+  opened: true,
   ...more,
 });
 const rows = [

@@ -4,8 +4,11 @@ import Papa from 'papaparse';
 export function readCsv(
   text: string,
   mostLines: number,
+  /** Between cells; left out: the one that fits best. */
+  separator = '',
 ): { readonly cells: string[][]; readonly more: boolean } {
   const { data } = Papa.parse<string[]>(text.replace(/^\ufeff/, ''), {
+    delimiter: separator,
     skipEmptyLines: false,
     preview: mostLines + 1,
   });

@@ -25,10 +25,12 @@ import { type FilledIn, fillIn } from '../answers/fill-in.ts';
 import type { Chance } from '../chance.ts';
 import type { Worksheet } from '../worksheet/worksheets.ts';
 
+import type { SchoolHouse } from './pile.ts';
+
 const HOUR = 3_600_000;
 
 interface Reading {
-  readonly house: House & { setClock(to: number): void };
+  readonly house: SchoolHouse;
   readonly student: Person;
   readonly copyId: Parameters<typeof newestBack>[1];
   readonly handInId: Parameters<typeof newestBack>[2];

@@ -54,6 +54,8 @@ const NEW_COLUMNS = new Set([
   'rubric_version_id',
   'notes',
   'hand_back.grade',
+  // One that was recalled has had a number; the older form knows none.
+  'hand_back.round',
   'unfinished',
   'goes_on',
   'told',
@@ -61,9 +63,14 @@ const NEW_COLUMNS = new Set([
   'became_version',
   'edited_at',
   'withdrawn_at',
+  'graded',
+  'brought',
+  'trial_of',
+  // Who handed in: the older form knows only students, so what a teacher brought is taken for theirs.
+  'hand_in.by_id',
 ]);
 /** So many steps back the form is that before the firm ground was laid. */
-const STEPS = 6;
+const STEPS = MIGRATIONS.length - MIGRATIONS.findIndex((m) => m.name.startsWith('FirmGround'));
 
 /** Everything in a database as text, a digest for bytes; a value's version of its form apart, for readers bring it forward. */
 async function everythingIn(db: House['db']): Promise<Map<string, string[]>> {

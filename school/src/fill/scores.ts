@@ -122,7 +122,7 @@ export async function talks(
   classId: ClassId,
   students: readonly Person[],
   at: number,
-): Promise<void> {
+): Promise<{ id: AssignmentId; marked: CopyId[] }> {
   s.house.setClock(at - 5 * 24 * HOUR);
   const set = await setAssignment(s.house, {
     classId,
@@ -141,6 +141,7 @@ export async function talks(
     [3, 'Clear and short. Now explain one thing more.', 3, 2, 2.5, 4],
     [6, 'I wanted to ask you ten questions. Thank you.', 4, 4, 3, 2],
   ];
+  const marked: CopyId[] = [];
   for (const [i, [who, closing, ...levels]] of said.entries()) {
     s.house.setClock(at - 2 * HOUR + i * 6 * MINUTE);
     const copyId = set.copies.get(students[who]!.id)!;
@@ -153,7 +154,9 @@ export async function talks(
     );
     const end = [write(s, 'closing', closing, ''), ...(i < 3 ? [write(s, 'done', true, false)] : [])];
     await takeChanges(s.house, s.teacher, { copyId }, checked([...changes, ...end]));
+    if (i < 3) marked.push(copyId);
   }
+  return { id: set.id, marked };
 }
 
 /** The shore walk is looked over while it is still worked on: one midway round is released, another is begun. */

@@ -19,7 +19,6 @@ import {
   addLink,
   addLinkMaterial,
   addWorksheetFile,
-  type House,
   handIn,
   newId,
   type Opener,
@@ -38,7 +37,7 @@ import { filmed as filmedClip, onFilm, recorded } from './voices.ts';
 export const asset = (name: string) => fileURLToPath(new URL(`../../assets/${name}`, import.meta.url));
 
 export interface Setting {
-  readonly house: House & { setClock(to: number): void };
+  readonly house: SchoolHouse;
   readonly opener: Opener;
   readonly folder: string;
   readonly chance: Chance;
@@ -62,6 +61,8 @@ export async function keepWorksheet(
   }
   throw new Error(`The pages of "${sheet.title}" could not be made`);
 }
+
+import type { SchoolHouse } from './pile.ts';
 
 const text = (words: string, bold = false) => ({
   type: 'text' as const,

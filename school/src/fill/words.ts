@@ -10,11 +10,12 @@ import {
   type Question,
   quoteIn,
 } from '@jotmark/core';
-import { addMessage, type House } from '@jotmark/server';
+import { addMessage } from '@jotmark/server';
 import { ANSWERS } from '../answers/answers.ts';
+import type { SchoolHouse } from './pile.ts';
 
 interface Words {
-  readonly house: House & { setClock(to: number): void };
+  readonly house: SchoolHouse;
   readonly teacher: Person;
   /** Copies that came back, with their marks. */
   readonly back: readonly {

@@ -38,17 +38,68 @@ async function add(bytes: Uint8Array, name: string): Promise<Loose> {
   return { ...body.state, frames: body.frames };
 }
 
+/** Documents become pages beside one another, as many as there are workers. */
+const documents = new Map<keyof MadeOffice, Promise<Loose>>();
+const OFFICE = ['docx', 'odt', 'rtf', 'pptx', 'doc', 'ppt', 'xlsx', 'ods', 'xls', 'csv'] as const;
+function document(kind: (typeof OFFICE)[number]): Promise<Loose> {
+  if (documents.size === 0) for (const k of OFFICE) documents.set(k, add(bytesOf(made[k]), 'anything.pdf'));
+  return documents.get(kind)!;
+}
+
 describe('what becomes pages', () => {
   test.each([
     ['docx', 'application/vnd.openxmlformats-officedocument.wordprocessingml.document', 1, 'Reading the map'],
     ['odt', 'application/vnd.oasis.opendocument.text', 1, 'Reading the map'],
     ['rtf', 'application/rtf', 1, 'Reading the map'],
     ['pptx', 'application/vnd.openxmlformats-officedocument.presentationml.presentation', 2, 'Our island'],
+    ['doc', 'application/msword', 1, 'Reading the map'],
+    ['ppt', 'application/vnd.ms-powerpoint', 2, 'Our island'],
+    [
+      'xlsx',
+      'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+      2,
+      'Rain Month Rain (mm) March 71.5',
+    ],
+    ['ods', 'application/vnd.oasis.opendocument.spreadsheet', 2, 'Rain Month Rain (mm) March 71.5'],
+    ['xls', 'application/vnd.ms-excel', 2, 'Rain Month Rain (mm) March 71.5'],
+    ['csv', 'text/csv', 1, 'Month Rain (mm) March 71,5 April =1+1'],
   ] as const)('%s, told by its content, with its words to be searched', async (kind, type, pages, words) => {
-    const state = await add(bytesOf(made[kind]), 'anything.pdf');
+    const state = await document(kind);
     expect(state).toMatchObject({ type, pages, shows: 'pages', trouble: null, reading: { state: 'done' } });
     const { body } = await student.call('documentText', { params: { documentId: state.id } });
     expect(body[0].words.map((w: { text: string }) => w.text).join(' ')).toContain(words);
+  });
+
+  test('a wide sheet is not cut into strips: it is as wide as its page, and its name stands on top', async () => {
+    const state = await document('xlsx');
+    const { body } = await student.call('documentText', { params: { documentId: state.id } });
+    const words = body[1].words.map((w: { text: string }) => w.text);
+    expect(words[0]).toBe('Days');
+    expect(words.filter((w: string) => w === 'Day')).toHaveLength(60);
+    const [x0, y0, x1, y1] = state.frames[1].crop;
+    expect((x1 - x0) / (y1 - y0)).toBeCloseTo(Math.SQRT2, 1);
+    // Large enough that its letters are not shrunk past reading.
+    expect(x1 - x0).toBeGreaterThan(1200);
+  });
+
+  test('a table of far too many rows is kept and says so', async () => {
+    const lines = Array.from({ length: 30_000 }, (_, i) => `${i};x`).join('\n');
+    expect(await add(new TextEncoder().encode(lines), 'all.csv')).toMatchObject({
+      shows: 'nothing',
+      trouble: 'too-many-pages',
+    });
+  }, 60_000);
+
+  test('prose with commas is prose, and letters of old Windows are read', async () => {
+    const prose = await add(
+      new TextEncoder().encode('We went up, and down.\nIt rained, then not.\n'),
+      'walk.csv',
+    );
+    expect(prose).toMatchObject({ type: 'text/plain', pages: 1 });
+    const western = await add(new Uint8Array(Buffer.from('Hügel;Höhe\nTarn;71\n', 'latin1')), 'hills.csv');
+    expect(western).toMatchObject({ type: 'text/csv', pages: 1 });
+    const { body } = await student.call('documentText', { params: { documentId: western.id } });
+    expect(body[0].words.map((w: { text: string }) => w.text).join(' ')).toContain('Hügel Höhe Tarn 71');
   });
 
   test('plain text in UTF-8', async () => {
@@ -100,7 +151,16 @@ describe('what has no pages is kept, says why, and can be scored', () => {
 
   test.each([
     ['an unknown kind', 'unknown-kind', new Uint8Array([1, 2, 3, 0, 255, 254, 0, 7])],
-    ['an old office file', 'old-office', new Uint8Array([0xd0, 0xcf, 0x11, 0xe0, 0, 0, 0, 0])],
+    [
+      'an old office file that is none we know',
+      'unknown-kind',
+      new Uint8Array([0xd0, 0xcf, 0x11, 0xe0, 0, 0, 0, 0]),
+    ],
+    [
+      'a document with a password',
+      'password',
+      new Uint8Array([0xd0, 0xcf, 0x11, 0xe0, ...Buffer.from('EncryptedPackage\0', 'utf16le')]),
+    ],
     ['a photo no browser shows', 'apple-photo', new TextEncoder().encode('\0\0\0\x18ftypheic0000')],
     [
       'a zip that is no document',
@@ -175,10 +235,12 @@ describe('what is refused, with a sentence', () => {
   test('the thirty-first file', async () => {
     const school = await smallClass(running);
     const ada = await new Caller(running.address).signIn(school.students[0]!.login);
-    const pdf = await plainPdf();
-    for (let i = 0; i < 30; i++)
-      expect((await ada.upload(school.copyOf(0), pdf, `${i}.pdf`)).status).toBe(200);
-    expect((await ada.upload(school.copyOf(0), pdf, 'one more.pdf')).body).toMatchObject({
+    const params = { copyId: school.copyOf(0) };
+    for (let i = 0; i < 30; i++) {
+      const body = { url: `https://island.example/${i}`, name: '' };
+      expect((await ada.call('addLink', { params, body })).status).toBe(200);
+    }
+    expect((await ada.upload(params.copyId, await plainPdf(), 'one more.pdf')).body).toMatchObject({
       error: { code: 'too-many-files', facts: { most: 30 } },
     });
   }, 60_000);
@@ -194,7 +256,7 @@ describe('the converter', () => {
       'MS Word 2007 XML',
       folder,
       { cpuMs: 40, bytes: 1024 ** 3 },
-      slow,
+      { program: slow },
     );
     await expect(failed).rejects.toMatchObject({ reason: 'too-slow' });
     expect(Date.now() - began).toBeLessThan(10_000);
@@ -206,7 +268,7 @@ describe('the converter', () => {
   ])('that %s makes no pages, and nothing else breaks', async (_, script) => {
     const program = join(folder, 'bad.sh');
     writeFileSync(program, script, { mode: 0o755 });
-    const failed = convertOffice(made.docx, 'MS Word 2007 XML', folder, FULL, program);
+    const failed = convertOffice(made.docx, 'MS Word 2007 XML', folder, FULL, { program });
     await expect(failed).rejects.toBeInstanceOf(Failed);
   });
 
@@ -218,7 +280,7 @@ describe('the converter', () => {
       'MS Word 2007 XML',
       folder,
       { cpuMs: 1000, bytes: 1024 ** 3 },
-      busy,
+      { program: busy },
     );
     await expect(failed).rejects.toMatchObject({ reason: 'too-slow' });
   }, 30_000);

@@ -8,6 +8,7 @@ import type {
   Audience,
   ClassId,
   CopyId,
+  Person,
   PersonId,
 } from '@jotmark/core';
 import { In } from 'typeorm';
@@ -30,13 +31,14 @@ import { tell } from '../news/tell.ts';
 import { copiesOf, handOut } from './hand-out.ts';
 import { stageOf } from './head.ts';
 import { materialsOf } from './materials.ts';
+import { trialOf } from './trial.ts';
 
 /** All work of a class: drafts and what is to come first, then the newest. */
 export async function assignmentsOf(house: House, classId: ClassId): Promise<AssignmentLine[]> {
   const rows = await pick(
     house.db.manager
       .createQueryBuilder(AssignmentTable, 'a')
-      .where('a.classId = :classId', { classId })
+      .where('a.classId = :classId AND a.trialOf IS NULL', { classId })
       .orderBy('a.opensAt IS NOT NULL')
       .addOrderBy('a.opensAt', 'DESC')
       .addOrderBy('a.createdAt', 'DESC')
@@ -62,7 +64,11 @@ export async function assignmentsOf(house: House, classId: ClassId): Promise<Ass
 }
 
 /** All that a teacher edits of one assignment. */
-export async function readAssignment(house: House, assignmentId: AssignmentId): Promise<AssignmentSheet> {
+export async function readAssignment(
+  house: House,
+  person: Pick<Person, 'id'>,
+  assignmentId: AssignmentId,
+): Promise<AssignmentSheet> {
   const db = house.db.manager;
   const a = await find(db, AssignmentTable, { id: assignmentId });
   if (!a) throw new Fault('not-found');
@@ -83,6 +89,7 @@ export async function readAssignment(house: House, assignmentId: AssignmentId): 
     materials: await materialsOf(house, assignmentId),
     students: await studentsOf(db, assignmentId, a.classId),
     familyToken: a.familyToken,
+    trial: await trialOf(db, assignmentId, person.id),
   };
 }
 

@@ -47,6 +47,7 @@ const blank = (house: House, classId: ClassId): AssignmentRow => ({
   blind: false,
   rubricVersionId: null,
   scoring: null,
+  trialOf: null,
 });
 
 /** Begins a draft for a class: nobody but its teachers sees it. */
@@ -72,7 +73,12 @@ export async function setAgain(
 }
 
 /** What is the same of an assignment that is set for another class too. */
-async function sibling(house: House, tx: Db, from: AssignmentId, classId: ClassId): Promise<AssignmentId> {
+export async function sibling(
+  house: House,
+  tx: Db,
+  from: AssignmentId,
+  classId: ClassId,
+): Promise<AssignmentId> {
   const row = blank(house, classId);
   const { title, instructions, dueAt, most, category, unit, handsIn, rubricVersionId, scoring } = (await find(
     tx,
@@ -122,7 +128,7 @@ export async function setDraft(
 }
 
 /** A worksheet whose pages are not there yet, or cannot be, is not handed out. */
-async function worksheetsAreRead(tx: Db, assignmentId: AssignmentId): Promise<void> {
+export async function worksheetsAreRead(tx: Db, assignmentId: AssignmentId): Promise<void> {
   const unread = await pickOne(
     tx
       .createQueryBuilder(MaterialTable, 'x')

@@ -341,7 +341,8 @@ describe('handing in', () => {
       body: { copyIds: [h.copyId] },
     });
     const back = (await h.ada.call('work', { params: { copyId: h.copyId } })).body.handBack;
-    expect(await pdfPages(h.ada, back.id)).toBe(4);
+    // The cover sheet is before them.
+    expect(await pdfPages(h.ada, back.id)).toBe(5);
   });
 });
 

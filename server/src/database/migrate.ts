@@ -9,6 +9,9 @@ import { Words1764360000000 } from './migrations/1764360000000-words.ts';
 import { Voice1764446400000 } from './migrations/1764446400000-voice.ts';
 import { Scores1764532800000 } from './migrations/1764532800000-scores.ts';
 import { HandingBack1764619200000 } from './migrations/1764619200000-handing-back.ts';
+import { CoverSheet1764705600000 } from './migrations/1764705600000-cover-sheet.ts';
+import { HandedInFor1764792000000 } from './migrations/1764792000000-handed-in-for.ts';
+import { Trial1764878400000 } from './migrations/1764878400000-trial.ts';
 
 export const MIGRATIONS = [
   FirstSlice1764028800000,
@@ -21,6 +24,9 @@ export const MIGRATIONS = [
   Voice1764446400000,
   Scores1764532800000,
   HandingBack1764619200000,
+  CoverSheet1764705600000,
+  HandedInFor1764792000000,
+  Trial1764878400000,
 ];
 
 /** As long as another server may take to bring the schema up to date, in seconds. */

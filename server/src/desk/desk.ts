@@ -7,9 +7,11 @@ import { filledIn } from '../document/filled.ts';
 import { blindNames, documentsOf } from '../document/state.ts';
 import { Fault } from '../fault.ts';
 import { newestBack } from '../hand-back/hand-back.ts';
+import { firstBackAt } from '../hand-back/read.ts';
 import { answersOf } from '../hand-in/answers.ts';
 import type { House } from '../house.ts';
 import { readMarking } from '../marking/state.ts';
+import { nameOf } from '../people/person.ts';
 import { whose } from '../people/students.ts';
 import { copyScoring } from '../scoring/scoring-of.ts';
 import { heardOf } from '../voice/heard.ts';
@@ -37,9 +39,11 @@ export async function openDesk(house: House, copyId: CopyId): Promise<Desk> {
       handedInAt: handIn.handedInAt,
       late: handIn.lateMs,
       claimedAt: handIn.claimedAt,
+      by: handIn.brought && (await nameOf(db, handIn.byId)),
     },
     handedBack: back !== null && !back.goesOn,
     backs: back?.round ?? 0,
+    firstBackAt: back && (await firstBackAt(db, copyId, handInId)),
     heard: back ? await heardOf(db, back.id, null) : [],
     documents: blindNames(students.blind, await documentsOf(db, handInId)),
     asked: await filledIn(db, handInId),

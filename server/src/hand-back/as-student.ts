@@ -17,6 +17,7 @@ import { Fault } from '../fault.ts';
 import { type House, newId } from '../house.ts';
 import { whose } from '../people/students.ts';
 import { contentsOf, newestBack } from './hand-back.ts';
+import { firstBackAt } from './read.ts';
 
 /** A copy as its student would get it now: frozen by the very code that hands back, and not kept. */
 export async function asStudent(
@@ -41,6 +42,7 @@ export async function asStudent(
       handInNumber: handIn?.number ?? 0,
       number: round,
       handedBackAt: house.now(),
+      firstBackAt: (await firstBackAt(tx, copyId, handInId)) ?? house.now(),
       snapshot: closed ? withoutGrade(snapshot) : snapshot,
       // The teacher who looks may not know yet whose it is.
       documents: handIn ? blindNames(blind, await documentsOf(tx, handIn.id)) : [],

@@ -8,7 +8,8 @@ import {
   type Person,
   PLAIN_HAND_BACK,
 } from '@jotmark/core';
-import { CopyTable, HandBackOrderTable, PersonTable } from '../database/entities/index.ts';
+import { In } from 'typeorm';
+import { CopyTable, HandBackOrderTable, JobTable, PersonTable } from '../database/entities/index.ts';
 import type { Db } from '../database/pick.ts';
 import { inTransaction } from '../database/transaction.ts';
 import { find, insert, lock, update } from '../database/write.ts';
@@ -87,8 +88,16 @@ export async function ordersOf(db: Db, assignmentId: AssignmentId): Promise<Hand
     order: { at: 'ASC' },
     take: 100,
   });
+  const going = await db.getRepository(JobTable).find({
+    select: { subject: true, id: true },
+    where: { kind: 'hand-back', subject: In(rows.map((r) => r.id)), state: In(['queued', 'running']) },
+  });
+  const alive = new Set<string>(going.map((j) => j.subject));
   const names = new Map<string, string>();
   for (const { byId } of rows)
     if (!names.has(byId)) names.set(byId, fullName((await find(db, PersonTable, { id: byId }))!));
-  return rows.map(({ id, at, copyIds, how, byId }) => ({ id, at, copyIds, how, by: names.get(byId)! }));
+  return rows.map(({ id, at, copyIds, how, byId }) => ({
+    ...{ id, at, copyIds, how, by: names.get(byId)! },
+    failed: !alive.has(id),
+  }));
 }

@@ -62,11 +62,10 @@ export async function freezeAll(
   const markings = some.map((s) => s.marking);
   const name = await rubricName(tx, assignmentId);
   const states = await statesOf(tx, markings);
+  const marks = new Map([...states].map(([id, state]) => [id, state.marks.flatMap((m) => m.mark ?? [])]));
+  const ids = markings.map((m) => m.id);
   const scored = new Map(
-    (await scoredMarkings(readsOf(tx), 'm.id IN (?)', [markings.map((m) => m.id)])).map((m) => [
-      m.id,
-      m.scored,
-    ]),
+    (await scoredMarkings(readsOf(tx), 'm.id IN (?)', [ids], marks)).map((m) => [m.id, m.scored]),
   );
   const turns = await turnsOfMany(
     tx,

@@ -2,12 +2,13 @@ import {
   type CopyId,
   closedOf,
   type HandBackShape,
+  type HandInId,
   type PersonId,
   type Snapshot,
   withoutGrade,
 } from '@jotmark/core';
-import { HandBackTable, HandInTable } from '../database/entities/index.ts';
-import type { Db } from '../database/pick.ts';
+import { HandBackTable, HandInTable, RecalledTable } from '../database/entities/index.ts';
+import { as, col, type Db, pick } from '../database/pick.ts';
 import { find } from '../database/write.ts';
 import { filledIn } from '../document/filled.ts';
 import { documentsOf } from '../document/state.ts';
@@ -21,6 +22,21 @@ export async function releasedMidway(
 ): Promise<{ at: number; snapshot: Snapshot } | null> {
   const row = await find(db, HandBackTable, { copyId, round: 0 });
   return row && { at: row.handedBackAt, snapshot: row.content };
+}
+
+/** When a hand-in, or a copy to which nothing came in, went back first, also where that was recalled since; null: never. Reads no content of it. */
+export async function firstBackAt(db: Db, copyId: CopyId, handInId: HandInId | null): Promise<number | null> {
+  const first = async (table: typeof HandBackTable | typeof RecalledTable) => {
+    const [row] = await pick(
+      db
+        .createQueryBuilder(table as typeof HandBackTable, 'b')
+        .where('b.copyId = :copyId AND b.handInId <=> :handInId AND b.round > 0', { copyId, handInId }),
+      { at: col('MIN(b.handedBackAt)', as.maybe(as.moment)) },
+    );
+    return row?.at ?? Number.POSITIVE_INFINITY;
+  };
+  const at = Math.min(await first(HandBackTable), await first(RecalledTable));
+  return Number.isFinite(at) ? at : null;
 }
 
 /** The newest hand-back of a copy, as it was frozen, for one of its students; null before there is one. Reads nothing of any marking. */
@@ -47,6 +63,7 @@ export async function newestHandBack(
     handInNumber: handIn ? handIn.number : 0,
     number: row.round,
     handedBackAt: row.handedBackAt,
+    firstBackAt: (await firstBackAt(db, copyId, handInId)) ?? row.handedBackAt,
     snapshot: closed ? withoutGrade(row.content) : row.content,
     documents: handInId ? await documentsOf(db, handInId) : [],
     filled: handInId ? await filledIn(db, handInId) : [],

@@ -58,69 +58,96 @@ export async function handIn(
   what: HandingIn,
 ): Promise<HandInId> {
   return inTransaction(house.db, async (tx) => {
-    const copy = await lock(tx, CopyTable, { id: copyId });
-    if (!copy) throw new Fault('not-found');
-    if (await isKnown(tx, copyId, what.id)) return what.id;
-    const last = await newestHandIn(tx, copyId);
-    if (last && !last.cameBack) throw new Fault('already-handed-in');
-    const assignment = (await find(tx, AssignmentTable, { id: copy.assignmentId }))!;
-    const files = await filesIn(tx, copyId);
-    const sheets = await freezeSheets(tx, copyId);
-    if (assignment.handsIn && sheets.length === 0 && files.length === 0)
-      throw new Fault('nothing-to-hand-in');
-    const now = house.now();
-    await insert(tx, HandInTable, {
-      id: what.id,
-      copyId,
-      number: (last?.handIn.number ?? 0) + 1,
-      byId: person.id,
-      handedInAt: now,
-      lateMs: lateBy(copy.dueAt ?? assignment.dueAt, now),
-      claimedAt: what.claimedAt === null ? null : Math.min(what.claimedAt, now),
-      content: {
-        v: 1,
-        sheets: sheets.map(({ versionId, answers, marks }) => ({ versionId, answers, marks })),
-      },
-    });
-    await keepAnswers(tx, what.id, sheets);
-    const student = fullName(realName((await whose(tx, copyId))?.students ?? []));
-    const documents: DocumentId[] = [];
-    for (const sheet of sheets)
-      documents.push(await filledSheet(house, tx, person.id, copyId, what.id, sheet, student));
-    documents.push(...files.map((f) => f.documentId));
-    if (documents.length)
-      await insert(
-        tx,
-        HandInDocumentTable,
-        documents.map((documentId, position) => ({ handInId: what.id, position, documentId })),
-      );
-    await hintCopy(tx, copyId, 'hand-in', now);
-    if (what.cover)
-      await addMessage(house, tx, {
-        copyId,
-        by: person.id,
-        words: what.cover,
-        cover: true,
-        quietly: true,
-      });
-    const { teachers } = (await teachersOfCopy(tx, copyId)) ?? { teachers: [] };
-    await tell(
-      house,
-      tx,
-      teachers.map((to) => ({
-        to,
-        what: {
-          kind: last ? 'in-again' : 'handed-in',
-          assignmentId: copy.assignmentId,
-          copyId,
-          byId: person.id,
-          words: what.cover,
-        },
-      })),
-    );
+    await handInIn(house, tx, person, copyId, what, null);
     return what.id;
   });
 }
+
+/** What a teacher brings in for a student. */
+export interface Brought {
+  readonly documents: readonly DocumentId[];
+  readonly onTime: boolean;
+}
+
+/**
+ * The same in a transaction that does more; gives whether it is a new one. What a teacher brings goes behind what lies on the copy; a worksheet on which
+ * nothing was written stays out of it.
+ */
+export async function handInIn(
+  house: House,
+  tx: Db,
+  person: Pick<Person, 'id'>,
+  copyId: CopyId,
+  what: HandingIn,
+  brought: Brought | null,
+): Promise<boolean> {
+  const copy = await lock(tx, CopyTable, { id: copyId });
+  if (!copy) throw new Fault('not-found');
+  if (await isKnown(tx, copyId, what.id)) return false;
+  const last = await newestHandIn(tx, copyId);
+  if (last && !last.cameBack) throw new Fault('already-handed-in');
+  const assignment = (await find(tx, AssignmentTable, { id: copy.assignmentId }))!;
+  const files = await filesIn(tx, copyId);
+  const written = await freezeSheets(tx, copyId);
+  const sheets = brought ? written.filter(isWritten) : written;
+  if (assignment.handsIn && sheets.length === 0 && files.length === 0) throw new Fault('nothing-to-hand-in');
+  const now = house.now();
+  await insert(tx, HandInTable, {
+    id: what.id,
+    copyId,
+    number: (last?.handIn.number ?? 0) + 1,
+    byId: person.id,
+    handedInAt: now,
+    lateMs: brought?.onTime ? 0 : lateBy(copy.dueAt ?? assignment.dueAt, now),
+    claimedAt: what.claimedAt === null ? null : Math.min(what.claimedAt, now),
+    content: {
+      v: 1,
+      sheets: sheets.map(({ versionId, answers, marks }) => ({ versionId, answers, marks })),
+    },
+    brought: brought && [...brought.documents],
+  });
+  await keepAnswers(tx, what.id, sheets);
+  const student = fullName(realName((await whose(tx, copyId))?.students ?? []));
+  const documents: DocumentId[] = [];
+  for (const sheet of sheets)
+    documents.push(await filledSheet(house, tx, person.id, copyId, what.id, sheet, student));
+  documents.push(...files.map((f) => f.documentId));
+  if (documents.length)
+    await insert(
+      tx,
+      HandInDocumentTable,
+      documents.map((documentId, position) => ({ handInId: what.id, position, documentId })),
+    );
+  await hintCopy(tx, copyId, 'hand-in', now);
+  if (what.cover)
+    await addMessage(house, tx, {
+      copyId,
+      by: person.id,
+      words: what.cover,
+      cover: true,
+      quietly: true,
+    });
+  const { teachers } = (await teachersOfCopy(tx, copyId)) ?? { teachers: [] };
+  await tell(
+    house,
+    tx,
+    teachers.map((to) => ({
+      to,
+      what: {
+        kind: last ? 'in-again' : 'handed-in',
+        assignmentId: copy.assignmentId,
+        copyId,
+        byId: person.id,
+        words: what.cover,
+      },
+    })),
+  );
+  return true;
+}
+
+/** Whether anything was answered or drawn on it. */
+const isWritten = ({ answers, marks }: FrozenSheet): boolean =>
+  Object.keys(answers).length + marks.length > 0;
 
 /** Whether this very hand-in was made before, taken back meanwhile or not. */
 async function isKnown(tx: Db, copyId: CopyId, id: HandInId): Promise<boolean> {

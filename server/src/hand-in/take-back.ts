@@ -1,4 +1,4 @@
-import type { CopyId } from '@jotmark/core';
+import type { CopyId, DocumentId, HandInId } from '@jotmark/core';
 import { newestHandIn } from '../copy/away.ts';
 import {
   CopyTable,
@@ -21,33 +21,43 @@ import { hintCopy } from '../live/hint.ts';
  * ones. Asks only whether a marking exists, under the hand-in's lock, so that marking and taking back cannot both come first.
  */
 export async function takeBack(house: House, copyId: CopyId): Promise<void> {
-  await inTransaction(house.db, async (tx) => {
-    await lock(tx, CopyTable, { id: copyId });
-    const newest = await newestHandIn(tx, copyId);
-    if (!newest || newest.cameBack) throw new Fault('not-handed-in');
-    const { handIn } = newest;
-    await lock(tx, HandInTable, { id: handIn.id });
-    const begun = await exists(
-      tx.createQueryBuilder(MarkingTable, 'm').where('m.handInId = :id', { id: handIn.id }),
-    );
-    if (begun) throw new Fault('marking-begun', { whom: await teachersOf(tx, copyId) });
-    const documents = await tx
-      .getRepository(HandInDocumentTable)
-      .find({ where: { handInId: handIn.id }, order: { position: 'ASC' } });
-    await insert(tx, TakenBackTable, {
-      id: handIn.id,
-      copyId,
-      number: handIn.number,
-      handedInAt: handIn.handedInAt,
-      takenBackAt: house.now(),
-      content: handIn.content,
-      documents: documents.map((d) => d.documentId),
-    });
-    await remove(tx, HandInDocumentTable, { handInId: handIn.id });
-    await remove(tx, HandInAnswerTable, { handInId: handIn.id });
-    await remove(tx, HandInTable, { id: handIn.id });
-    await hintCopy(tx, copyId, 'hand-in', house.now());
+  await inTransaction(house.db, (tx) => takeBackIn(house, tx, copyId, null));
+}
+
+/** The same in a transaction that does more. `only`: the hand-in that is meant; gives what a teacher had brought for it. */
+export async function takeBackIn(
+  house: House,
+  tx: Db,
+  copyId: CopyId,
+  only: HandInId | null,
+): Promise<readonly DocumentId[]> {
+  await lock(tx, CopyTable, { id: copyId });
+  const newest = await newestHandIn(tx, copyId);
+  if (!newest || newest.cameBack) throw new Fault('not-handed-in');
+  const { handIn } = newest;
+  if (only && handIn.id !== only) throw new Fault('not-handed-in');
+  await lock(tx, HandInTable, { id: handIn.id });
+  const begun = await exists(
+    tx.createQueryBuilder(MarkingTable, 'm').where('m.handInId = :id', { id: handIn.id }),
+  );
+  if (begun) throw new Fault('marking-begun', { whom: await teachersOf(tx, copyId) });
+  const documents = await tx
+    .getRepository(HandInDocumentTable)
+    .find({ where: { handInId: handIn.id }, order: { position: 'ASC' } });
+  await insert(tx, TakenBackTable, {
+    id: handIn.id,
+    copyId,
+    number: handIn.number,
+    handedInAt: handIn.handedInAt,
+    takenBackAt: house.now(),
+    content: handIn.content,
+    documents: documents.map((d) => d.documentId),
   });
+  await remove(tx, HandInDocumentTable, { handInId: handIn.id });
+  await remove(tx, HandInAnswerTable, { handInId: handIn.id });
+  await remove(tx, HandInTable, { id: handIn.id });
+  await hintCopy(tx, copyId, 'hand-in', house.now());
+  return handIn.brought ?? [];
 }
 
 /** The teachers of a copy's class, by name. */

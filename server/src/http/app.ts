@@ -2,7 +2,7 @@ import { type Person, type Route, type RouteName, routes } from '@jotmark/core';
 import express, { type Express, type Request, type RequestHandler, type Response } from 'express';
 import helmet from 'helmet';
 import { Fault } from '../fault.ts';
-import { allow } from '../people/access.ts';
+import { allow, triesItOut } from '../people/access.ts';
 import { readSession, type SignedIn } from '../people/session.ts';
 import { answerFaults } from './answer-faults.ts';
 import { notTooDeep } from './body.ts';
@@ -74,7 +74,12 @@ function admission({ house }: Parts, route: Route, name: RouteName): RequestHand
     if (route.method !== 'GET' && !sameOrigin(req)) throw new Fault('stale-page');
     if (route.who !== 'anyone') {
       if (!signedIn) throw new Fault('not-signed-in');
-      if (route.who !== 'person' && route.who !== signedIn.person.role) throw new Fault('not-yours');
+      if (
+        route.who !== 'person' &&
+        route.who !== signedIn.person.role &&
+        !(await triesItOut(house, signedIn.person, route.who, req.params))
+      )
+        throw new Fault('not-yours');
       if (route.method !== 'GET' && req.get('x-jotmark-token') !== signedIn.token)
         throw new Fault('stale-page');
     }

@@ -2,7 +2,7 @@ import { type DocumentId, openApi } from '@jotmark/core';
 import { setBlind, setPileTerms } from '../assignment/edit.ts';
 import { sendFile, sendKeptJson } from '../blobs/send.ts';
 import { databaseNow } from '../database/clock.ts';
-import { type DocumentRow, DocumentTable, HandBackPdfTable } from '../database/entities/index.ts';
+import { type DocumentRow, DocumentTable } from '../database/entities/index.ts';
 import { find } from '../database/write.ts';
 import { openDesk } from '../desk/desk.ts';
 import { documentPages, readAgain, textKept, turnPages } from '../document/pages.ts';
@@ -16,13 +16,14 @@ import { signIn } from '../people/person.ts';
 import { endSession, type SignedIn } from '../people/session.ts';
 import { blindFileName, whose } from '../people/students.ts';
 import { readPile } from '../pile/pile.ts';
-import { orderHandBackPdf } from '../tasks/hand-back-pdf.ts';
+import { orderHandBackPdf, pdfFor } from '../tasks/hand-back-pdf.ts';
 import { orderZip } from '../tasks/zip-originals.ts';
 import { readToday } from '../today/today.ts';
 import { backHandlers } from './back-handlers.ts';
 import { bankHandlers } from './bank-handlers.ts';
 import { classHandlers } from './class-handlers.ts';
 import { deskHandlers } from './desk-handlers.ts';
+import { forStudentHandlers } from './for-student-handlers.ts';
 import { done, type Handlers, type Parts } from './handler.ts';
 import { newsHandlers } from './news-handlers.ts';
 import { jobHandlers, orderedBy } from './ordered.ts';
@@ -103,8 +104,8 @@ export function makeHandlers(parts: Parts): Handlers {
     },
 
     makePdf: ({ person, params }) => orderedBy(parts, orderHandBackPdf(house, person, params.handBackId)),
-    pdfFile: async ({ params, req, res }) => {
-      const pdf = await find(house.db.manager, HandBackPdfTable, { handBackId: params.handBackId });
+    pdfFile: async ({ person, params, req, res }) => {
+      const pdf = await pdfFor(house.db.manager, person, params.handBackId);
       if (!pdf) throw new Fault('not-found');
       await sendFile(house, req, res, { sha256: pdf.sha256, type: 'application/pdf', download: pdf.name });
       return undefined;
@@ -120,6 +121,7 @@ export function makeHandlers(parts: Parts): Handlers {
     ...scoreHandlers(parts),
     ...backHandlers(parts),
     ...newsHandlers(parts),
+    ...forStudentHandlers(parts),
     ...jobHandlers(parts),
   };
 }

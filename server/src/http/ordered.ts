@@ -21,8 +21,8 @@ export function jobHandlers({ house, nudge }: Parts): HandlersOf<typeof jobRoute
       nudge();
       return state;
     },
-    jobFile: async ({ params, req, res }) => {
-      const { sha256, name } = await jobFile(house, params.jobId);
+    jobFile: async ({ person, params, req, res }) => {
+      const { sha256, name } = await jobFile(house, person, params.jobId);
       const type = TYPES[name.split('.').at(-1) ?? ''] ?? 'application/octet-stream';
       await sendFile(house, req, res, { sha256, type, download: name });
       return undefined;

@@ -1,4 +1,10 @@
-import { type AssignmentId, type AssignmentSheet, MOST_FILES, type settingRoutes } from '@jotmark/core';
+import {
+  type AssignmentId,
+  type AssignmentSheet,
+  MOST_FILES,
+  type Person,
+  type settingRoutes,
+} from '@jotmark/core';
 import {
   assignmentsOf,
   inClass,
@@ -11,6 +17,7 @@ import {
 import { familyFile, familyPage } from '../assignment/family.ts';
 import { addLinkMaterial, addWorksheet, orderMaterials, removeMaterial } from '../assignment/materials.ts';
 import { setAgain, setDraft, startDraft } from '../assignment/set.ts';
+import { endTrial, startTrial } from '../assignment/trial.ts';
 import { sendFile, sendKeptJson } from '../blobs/send.ts';
 import { shapesKept } from '../document/pages.ts';
 import { recomputeAll } from '../marking/scored.ts';
@@ -26,17 +33,25 @@ import { receiveFile, receiveFiles } from './receive.ts';
 export function settingHandlers(parts: Parts): HandlersOf<typeof settingRoutes> {
   const { house } = parts;
   /** Does something to an assignment and gives it as it is then. */
-  const then = async (id: AssignmentId, work: Promise<unknown>): Promise<AssignmentSheet> => {
+  const then = async (
+    person: Pick<Person, 'id'>,
+    id: AssignmentId,
+    work: Promise<unknown>,
+  ): Promise<AssignmentSheet> => {
     await work;
-    return readAssignment(house, id);
+    return readAssignment(house, person, id);
   };
   return {
     assignments: ({ params }) => assignmentsOf(house, params.classId),
-    startAssignment: async ({ params }) => readAssignment(house, await startDraft(house, params.classId)),
-    assignment: ({ params }) => readAssignment(house, params.assignmentId),
-    saveAssignment: async ({ params, body }) => {
+    startAssignment: async ({ person, params }) =>
+      readAssignment(house, person, await startDraft(house, params.classId)),
+    assignment: ({ person, params }) => readAssignment(house, person, params.assignmentId),
+    startTrial: ({ person, params }) => startTrial(house, person, params.assignmentId),
+    endTrial: ({ person, params }) => done(endTrial(house, person, params.assignmentId)),
+    saveAssignment: async ({ person, params, body }) => {
       await inClass(house, params.assignmentId, body.audience.students ?? []);
       return then(
+        person,
         params.assignmentId,
         saveAssignment(house, params.assignmentId, body, (tx) => recomputeAll(tx, params.assignmentId)),
       );
@@ -60,15 +75,19 @@ export function settingHandlers(parts: Parts): HandlersOf<typeof settingRoutes> 
       );
     },
     addMaterialLink: ({ person, params, body }) =>
-      then(params.assignmentId, addLinkMaterial(house, person.id, params.assignmentId, body.url, body.name)),
+      then(
+        person,
+        params.assignmentId,
+        addLinkMaterial(house, person.id, params.assignmentId, body.url, body.name),
+      ),
     addMaterialWorksheet: async ({ person, params, body }) => {
       await mustSeeWorksheet(house, person, body.worksheetId);
-      return then(params.assignmentId, addWorksheet(house, params.assignmentId, body.worksheetId));
+      return then(person, params.assignmentId, addWorksheet(house, params.assignmentId, body.worksheetId));
     },
-    removeMaterial: ({ params }) =>
-      then(params.assignmentId, removeMaterial(house, params.assignmentId, params.materialId)),
-    orderMaterials: ({ params, body }) =>
-      then(params.assignmentId, orderMaterials(house, params.assignmentId, body.order)),
+    removeMaterial: ({ person, params }) =>
+      then(person, params.assignmentId, removeMaterial(house, params.assignmentId, params.materialId)),
+    orderMaterials: ({ person, params, body }) =>
+      then(person, params.assignmentId, orderMaterials(house, params.assignmentId, body.order)),
     addPicture: ({ person, params, req, res }) => {
       const to = {
         at: 'assignment',
@@ -86,10 +105,10 @@ export function settingHandlers(parts: Parts): HandlersOf<typeof settingRoutes> 
       return { id: await setAgain(house, params.assignmentId, body.classId) };
     },
     putAway: ({ params, body }) => done(putAway(house, params.assignmentId, body.away)),
-    studentTerms: ({ params, body }) =>
-      then(params.assignmentId, setTerms(house, params.assignmentId, params.personId, body)),
-    familyAddress: ({ params, body }) =>
-      then(params.assignmentId, setFamilyAddress(house, params.assignmentId, body.open)),
+    studentTerms: ({ person, params, body }) =>
+      then(person, params.assignmentId, setTerms(house, params.assignmentId, params.personId, body)),
+    familyAddress: ({ person, params, body }) =>
+      then(person, params.assignmentId, setFamilyAddress(house, params.assignmentId, body.open)),
 
     worksheets: ({ person }) => worksheetsOf(house, person),
     makeWorksheet: ({ person, req, res }) =>

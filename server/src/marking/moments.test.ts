@@ -83,7 +83,8 @@ test('a film takes notes, stamps and voice at moments, handed back with them, an
   const path = join(folder, 'list.pdf');
   await writeFile(path, Buffer.from(await reply.arrayBuffer()));
   execFileSync('qpdf', ['--check', path]);
-  const text = execFileSync('pdftotext', ['-layout', path, '-']).toString();
+  // Behind the cover sheet.
+  const text = execFileSync('pdftotext', ['-layout', '-f', '2', path, '-']).toString();
   const lines = text
     .split('\n')
     .map((l) => l.trim().replace(/\s+/g, ' '))

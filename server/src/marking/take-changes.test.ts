@@ -177,7 +177,7 @@ describe('the server killed during a save', () => {
     return child;
   };
 
-  test('at random during a thousand changes: what it acknowledged is kept, and what is sent again counts once', async () => {
+  test('at random during six hundred changes: what it acknowledged is kept, and what is sent again counts once', async () => {
     const h = await handedIn(running);
     const port = 20_000 + (process.pid % 20_000);
     const chance = mulberry(2026);
@@ -187,7 +187,7 @@ describe('the server killed during a save', () => {
     const all: Change[] = [];
     let killed = 0;
     try {
-      while (all.length < 1000) {
+      while (all.length < 600) {
         // Batches as a desk sends them; some put, some take away what a batch before put.
         const batch = Array.from({ length: 1 + Math.floor(chance() * 6) }, (_, i): Change => {
           const before = all[Math.floor(chance() * all.length)];
@@ -224,8 +224,8 @@ describe('the server killed during a save', () => {
     } finally {
       child.kill('SIGKILL');
     }
-    expect(killed).toBeGreaterThan(4);
-    expect(acknowledged.length).toBeGreaterThan(900);
+    expect(killed).toBeGreaterThan(2);
+    expect(acknowledged.length).toBeGreaterThan(530);
     const kept = async (): Promise<string[]> => {
       const out: string[] = [];
       for (let after = 0; ; ) {

@@ -49,8 +49,10 @@ const DAILY_AT = '16:30';
 export async function tell(
   house: House,
   tx: Db,
-  told: readonly { readonly to: PersonId; readonly what: ToTell }[],
+  all: readonly { readonly to: PersonId; readonly what: ToTell }[],
 ): Promise<void> {
+  // What somebody did themselves, as in a trial run, they know.
+  const told = all.filter(({ to, what }) => to !== what.byId);
   if (told.length === 0) return;
   const at = house.now();
   const choices = await choicesOf(

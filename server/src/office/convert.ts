@@ -15,16 +15,16 @@ function canCutOff(): boolean {
 }
 
 /**
- * Turns an office document into a PDF with LibreOffice, in a process group of its own with a profile of its own, without
+ * Turns an office document into a PDF (or what `to` says) with LibreOffice, in a process group of its own with a profile of its own, without
  * network, under limits of time and memory. Its exit code says nothing (it is 0 for failures too), so the output is
- * looked for. Gives the path of the PDF in `folder`; throws Failed.
+ * looked for. Gives the path of what it made in `folder`; throws Failed.
  */
 export async function convertOffice(
   file: string,
   filter: string,
   folder: string,
   budget: Budget,
-  program = 'soffice',
+  { program = 'soffice', to = 'pdf' }: { readonly program?: string; readonly to?: 'pdf' | 'fods' } = {},
 ): Promise<string> {
   const args = [
     `-env:UserInstallation=file://${join(folder, 'profile')}`,
@@ -33,7 +33,7 @@ export async function convertOffice(
     '--nolockcheck',
     `--infilter=${filter}`,
     '--convert-to',
-    'pdf',
+    to,
     '--outdir',
     join(folder, 'office'),
     file,
@@ -50,8 +50,8 @@ export async function convertOffice(
   ).catch((error: Error) => {
     throw new Failed('broken', error.message);
   });
-  const out = join(folder, 'office', `${basename(file).replace(/\.[^.]*$/, '')}.pdf`);
+  const out = join(folder, 'office', `${basename(file).replace(/\.[^.]*$/, '')}.${to}`);
   // Its launcher ends with a code of its own when the program behind it was stopped for its time.
   if ((await stat(out).catch(() => null))?.size) return out;
-  throw new Failed(code === null || code === 128 + 24 ? 'too-slow' : 'broken', 'LibreOffice made no PDF');
+  throw new Failed(code === null || code === 128 + 24 ? 'too-slow' : 'broken', `LibreOffice made no ${to}`);
 }

@@ -5,10 +5,12 @@ import { FILE_LIMITS, type NoPages, type PageFrame, type PageShapes, PageText } 
 import * as z from 'zod';
 import { Fault } from '../fault.ts';
 import { convertOffice } from '../office/convert.ts';
+import { fitSheets, MOST_ROWS } from '../office/sheet-pages.ts';
 import { readTables } from '../office/table-file.ts';
 import { Appending } from '../pdf/append.ts';
 import type { BytesOf } from '../pdf/bytes.ts';
 import { takeOutScripts } from '../pdf/clean.ts';
+import { coverPages } from '../pdf/cover-sheet.ts';
 import { withDocument } from '../pdf/engine.ts';
 import { fillSheet } from '../pdf/fill.ts';
 import { filmLists } from '../pdf/film-list.ts';
@@ -23,7 +25,7 @@ import { writePicture } from '../pdf/small-picture.ts';
 import { readPageText } from '../pdf/text.ts';
 import type { VoiceFile, VoicesOf } from '../pdf/voices.ts';
 import { writeMarks } from '../pdf/write-marks.ts';
-import { Failed } from '../programs/failed.ts';
+import { type Budget, Failed } from '../programs/failed.ts';
 import { qpdf } from '../programs/qpdf.ts';
 import { judge } from './judge.ts';
 import { kindOf } from './kind.ts';
@@ -32,6 +34,9 @@ import type { Answer, Task } from './task.ts';
 /** The process in which uploaded bytes are opened. Whoever started it may kill it at any moment. */
 const say = (answer: Answer) => process.send?.(answer);
 const progress = (done: number, total: number) => say({ kind: 'progress', done, total });
+
+/** A spreadsheet that is larger than this as text has more rows than anybody marks. */
+const MOST_FLAT_BYTES = 80 * 1024 ** 2;
 
 type Of<Op extends Task['op']> = Extract<Task, { op: Op }>;
 
@@ -59,6 +64,11 @@ async function work(task: Task): Promise<unknown> {
       const pdf = await filmLists(task.films, task.author, await voicesAt(task.voices), task.about);
       await writeFile(task.out, await savePdf(pdf));
       return { written: task.films.length };
+    }
+    case 'cover-sheet': {
+      const voices = await voicesAt(task.voices);
+      await writeFile(task.out, await savePdf(await coverPages(task.sheet, task.author, task.about, voices)));
+      return { written: 1 };
     }
   }
 }
@@ -88,7 +98,10 @@ async function toPdf({ file, out, folder, budget }: Of<'to-pdf'>): Promise<NoPag
   }
   if (!kind.filter) return kind.trouble ?? 'unknown-kind';
   try {
-    await rename(await convertOffice(file, kind.filter, folder, budget), out);
+    if (kind.family === 'spreadsheet') {
+      const trouble = await sheetsToPdf(file, kind.filter, folder, out, budget);
+      if (trouble) return trouble;
+    } else await rename(await convertOffice(file, kind.filter, folder, budget), out);
   } catch (error) {
     // What takes too long in a quick look gets more time in the slow lane.
     if (error instanceof Failed && error.reason === 'broken') return 'not-converted';
@@ -96,6 +109,24 @@ async function toPdf({ file, out, folder, budget }: Of<'to-pdf'>): Promise<NoPag
   }
   const { out: count } = await qpdf(['--show-npages', out], budget);
   return Number.parseInt(count, 10) > FILE_LIMITS.pages ? 'too-many-pages' : null;
+}
+
+/** A spreadsheet becomes pages in two steps: the first makes it one text in which its pages can be given their size. */
+async function sheetsToPdf(
+  file: string,
+  filter: string,
+  folder: string,
+  out: string,
+  budget: Budget,
+): Promise<NoPages | null> {
+  const flat = await convertOffice(file, filter, folder, budget, { to: 'fods' });
+  if ((await stat(flat)).size > MOST_FLAT_BYTES) return 'too-many-pages';
+  const { text, rows } = fitSheets(await readFile(flat, 'utf8'));
+  if (rows > MOST_ROWS) return 'too-many-pages';
+  const fitted = join(folder, 'sheets.fods');
+  await writeFile(fitted, text);
+  await rename(await convertOffice(fitted, 'OpenDocument Spreadsheet Flat XML', folder, budget), out);
+  return null;
 }
 
 async function read(task: Of<'read'>): Promise<unknown> {

@@ -35,6 +35,7 @@ export async function judge(path: string, name: string, mended: string, budget: 
       await measurePicture(path, name);
       return { type, shows: 'pages', trouble: null, pages: 1, mended: false };
     case 'office':
+    case 'spreadsheet':
       return { type, shows: 'pages', trouble: null, pages: 0, mended: false };
     case 'sound':
     case 'film':

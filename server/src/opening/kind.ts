@@ -1,8 +1,9 @@
-import { open } from 'node:fs/promises';
+import { open, readFile } from 'node:fs/promises';
 import type { NoPages } from '@jotmark/core';
+import { csvFilter, HEAD_BYTES } from './csv-look.ts';
 import { lookIntoZip } from './zip-look.ts';
 
-export type Family = 'pdf' | 'picture' | 'office' | 'sound' | 'film' | 'other';
+export type Family = 'pdf' | 'picture' | 'office' | 'spreadsheet' | 'sound' | 'film' | 'other';
 
 /** What a file is, told by its content; its name decides nothing. */
 export interface Kind {
@@ -27,9 +28,11 @@ const ODF: Readonly<Record<string, string>> = {
   'application/vnd.oasis.opendocument.presentation': 'impress8',
 };
 
+const SHEETS = 'application/vnd.oasis.opendocument.spreadsheet';
+
 /** Reads the first bytes, and of a zip its list of contents. A zip that would unpack to far too much throws `file-bomb`. */
 export async function kindOf(path: string, name: string): Promise<Kind> {
-  const head = await firstBytes(path, 4096);
+  const head = await firstBytes(path, HEAD_BYTES);
   const latin = head.toString('latin1');
   const at = (offset: number, text: string) => latin.startsWith(text, offset);
   if (latin.slice(0, 1024).includes('%PDF-')) return kind('pdf', 'application/pdf');
@@ -45,7 +48,11 @@ export async function kindOf(path: string, name: string): Promise<Kind> {
   if (at(4, 'ftyp')) return isoMedia(latin.slice(8, 12));
   if (at(0, '{\\rtf')) return kind('office', 'application/rtf', 'Rich Text Format');
   if (at(0, 'PK\x03\x04')) return zipKind(path, name);
-  if (at(0, '\xd0\xcf\x11\xe0')) return other('application/x-ole-storage', 'old-office');
+  if (at(0, '\xd0\xcf\x11\xe0')) return compoundKind(path);
+  if (isText(head) || isWesternText(head)) {
+    const table = csvFilter(head);
+    if (table) return kind('spreadsheet', 'text/csv', table);
+  }
   if (isText(head)) return kind('office', 'text/plain', 'Text (encoded):UTF8,LF,Liberation Sans,');
   return other('application/octet-stream', 'unknown-kind');
 }
@@ -65,10 +72,32 @@ async function zipKind(path: string, name: string): Promise<Kind> {
   const office = 'application/vnd.openxmlformats-officedocument';
   if (zip.names.has('word/document.xml'))
     return kind('office', `${office}.wordprocessingml.document`, 'MS Word 2007 XML');
+  if (zip.mimetype === SHEETS) return kind('spreadsheet', SHEETS, 'calc8');
+  if (zip.names.has('xl/workbook.xml'))
+    return kind('spreadsheet', `${office}.spreadsheetml.sheet`, 'Calc MS Excel 2007 XML');
   if (zip.names.has('ppt/presentation.xml'))
     return kind('office', `${office}.presentationml.presentation`, 'Impress MS PowerPoint 2007 XML');
   return other('application/zip', 'unknown-kind');
 }
+
+/** Streams by which a compound file ([MS-CFB], the container of office documents before 2007) says what it holds; their names stand in it in UTF-16. */
+const STREAMS: readonly (readonly [stream: string, Kind])[] = [
+  ['EncryptedPackage', other('application/x-ole-storage', 'password')],
+  ['WordDocument', kind('office', 'application/msword', 'MS Word 97')],
+  ['PowerPoint Document', kind('office', 'application/vnd.ms-powerpoint', 'MS PowerPoint 97')],
+  ['Workbook', kind('spreadsheet', 'application/vnd.ms-excel', 'MS Excel 97')],
+  ['Book', kind('spreadsheet', 'application/vnd.ms-excel', 'MS Excel 95')],
+];
+
+async function compoundKind(path: string): Promise<Kind> {
+  const bytes = await readFile(path);
+  const found = STREAMS.find(([stream]) => bytes.includes(Buffer.from(`${stream}\0`, 'utf16le')));
+  return found?.[1] ?? other('application/x-ole-storage', 'unknown-kind');
+}
+
+/** Letters of one byte each, as old spreadsheets write them. */
+const isWesternText = (head: Buffer): boolean =>
+  head.length > 0 && head.every((b) => b === 9 || b === 10 || b === 13 || b >= 32);
 
 /** UTF-8 without control characters other than tabs and ends of lines. */
 function isText(head: Buffer): boolean {

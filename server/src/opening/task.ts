@@ -1,5 +1,6 @@
 import {
   AnswerText,
+  CoverSheet,
   Digest,
   ErrorBody,
   FILE_LIMITS,
@@ -58,6 +59,15 @@ export const Task = z.discriminatedUnion('op', [
     op: z.literal('list-films'),
     out: z.string(),
     films: z.array(z.object({ name: z.string(), marks: z.array(Mark) })),
+    author: z.string(),
+    voices: z.record(Digest, z.object({ type: VoiceType, file })),
+    about: Recording.nullable(),
+  }),
+  /** What goes in front of a marked copy, as sheets of its own. */
+  z.object({
+    op: z.literal('cover-sheet'),
+    out: z.string(),
+    sheet: CoverSheet,
     author: z.string(),
     voices: z.record(Digest, z.object({ type: VoiceType, file })),
     about: Recording.nullable(),

@@ -1,23 +1,10 @@
-import {
-  degrees,
-  type PDFDocument,
-  PDFName,
-  type PDFPage,
-  popGraphicsState,
-  pushGraphicsState,
-  rgb,
-  setLineWidth,
-  setStrokingColor,
-  setTextRenderingMode,
-  TextRenderingMode,
-} from '@cantoo/pdf-lib';
+import { type PDFDocument, PDFName, type PDFPage, rgb } from '@cantoo/pdf-lib';
 import {
   chosenOf,
   fitAnswer,
   inkOutline,
   layOptions,
   type Mark,
-  type Measure,
   measureSet,
   numberQuestions,
   type PageFrame,
@@ -33,7 +20,8 @@ import {
 } from '@jotmark/core';
 import { rgb as inkRgb, n, polygon, polyline } from './drawing.ts';
 import { Fonts } from './fonts.ts';
-import { drawOutlines, formulas } from './formula.ts';
+import { formulas } from './formula.ts';
+import { measureIn, TYPED, writePieces, writeText } from './write-text.ts';
 
 export interface ToFill {
   readonly questions: readonly Question[];
@@ -44,13 +32,6 @@ export interface ToFill {
   /** Text of the clean worksheet, to see which units are printed. */
   readonly text: readonly PageText[];
 }
-
-/** How far italic leans, in degrees; how broad the line is round letters that are bold, as a share of their size. */
-const LEAN = 11;
-const PRINT_BOLD = 0.03;
-
-/** Typed answers are dark, a little blue, so that they are told from print. */
-const TYPED = rgb(0.1, 0.16, 0.36);
 
 /**
  * Writes answers and drawing into the pages of a worksheet, as its own content: what is typed is text like print, to be
@@ -98,80 +79,11 @@ export async function fillSheet(pdf: PDFDocument, what: ToFill): Promise<void> {
       measureIn(fonts),
       size,
     );
-    for (const [i, line] of lines.entries()) writePieces(page, frame, fonts, rows[i]!, line.x, line.y, size);
+    for (const [i, line] of lines.entries())
+      writePieces(page, frame, { fonts }, rows[i]!, line.x, line.y, size);
     if (rest) longer.push({ label: numbers.get(q.id) ?? '', text: value });
   }
   if (longer.length) writeBehind(pdf, fonts, longer);
-}
-
-export function writeText(
-  page: PDFPage,
-  frame: PageFrame,
-  fonts: Fonts,
-  text: string,
-  x: number,
-  y: number,
-  size: number,
-  lean = 0,
-) {
-  let at = x;
-  for (const run of fonts.runs(text)) {
-    const [px, py] = toPdf(frame, [at, y]);
-    page.drawText(run.text, {
-      x: px,
-      y: py,
-      size: size / frame.userUnit,
-      font: run.font,
-      color: TYPED,
-      ySkew: degrees(lean),
-    });
-    at += run.font.widthOfTextAtSize(run.text, size);
-  }
-}
-
-const measureIn =
-  (fonts: Fonts): Measure =>
-  (text, size) =>
-    fonts.width(text, size);
-
-/**
- * A row of set words. A formula is drawn as outlines; what was typed for it lies unseen over them, so that it is found, read aloud and quoted like all
- * else on the page.
- */
-export function writePieces(
-  page: PDFPage,
-  frame: PageFrame,
-  fonts: Fonts,
-  pieces: readonly SetPiece[],
-  x: number,
-  y: number,
-  size: number,
-): void {
-  for (const piece of pieces) {
-    const u = 1 / frame.userUnit;
-    if (piece.as === 'text') {
-      if (piece.bold)
-        page.pushOperators(
-          pushGraphicsState(),
-          setTextRenderingMode(TextRenderingMode.FillAndOutline),
-          setLineWidth(size * PRINT_BOLD * u),
-          setStrokingColor(TYPED),
-        );
-      writeText(page, frame, fonts, piece.text, x + piece.x, y, size, piece.italic ? LEAN : 0);
-      if (piece.bold) page.pushOperators(popGraphicsState());
-      continue;
-    }
-    const [px, py] = toPdf(frame, [x + piece.x, y]);
-    const { red, green, blue } = TYPED;
-    const drawing = `q ${n(red)} ${n(green)} ${n(blue)} rg\n${drawOutlines(piece.drawn, px, py, piece.size * u)}\nQ`;
-    const { context } = page.doc;
-    page.node.addContentStream(context.register(context.flateStream(drawing)));
-    const typed = `$${piece.tex}$`;
-    const narrow = Math.min(1, piece.width / fonts.width(typed, size));
-    page.pushOperators(pushGraphicsState(), setTextRenderingMode(TextRenderingMode.Invisible));
-    writeText(page, frame, fonts, typed, x + piece.x, y, size * narrow);
-    page.pushOperators(popGraphicsState());
-  }
 }
 
 /** A text that is longer than a row, in rows from the left, each with its pieces. */
@@ -206,7 +118,7 @@ function drawChoice(page: PDFPage, frame: PageFrame, fonts: Fonts, q: Question, 
     });
     if (chosen.includes(option.text))
       page.drawCircle({ x: cx, y: cy, size: (r * 0.62) / unit, color: TYPED });
-    writeText(page, frame, fonts, option.text, option.x + laid.size * 0.95, option.y, laid.size);
+    writeText(page, frame, { fonts }, option.text, option.x + laid.size * 0.95, option.y, laid.size);
   }
 }
 
@@ -248,8 +160,8 @@ function writeBehind(
       page = pdf.addPage([SHEET.width, SHEET.height]);
       y = SHEET.top;
     }
-    if (typeof text === 'string') writeText(page, frame, fonts, text, x, y, size);
-    else writePieces(page, frame, fonts, text, x, y, size);
+    if (typeof text === 'string') writeText(page, frame, { fonts }, text, x, y, size);
+    else writePieces(page, frame, { fonts }, text, x, y, size);
     y += SHEET.leading;
   };
   line(CONTINUED, SHEET.left, 13);

@@ -1,8 +1,8 @@
 import type { PDFDocument, PDFPage } from '@cantoo/pdf-lib';
 import { type PageFrame, textRows } from '@jotmark/core';
-import { writePieces, writeText } from './fill.ts';
 import type { Fonts } from './fonts.ts';
 import { formulas } from './formula.ts';
+import { writePieces, writeText } from './write-text.ts';
 
 /** A sheet of our own, A4 upright, in points. */
 const SHEET = { width: 595, height: 842, left: 56, top: 72, bottom: 786, size: 11.5, leading: 16 } as const;
@@ -32,7 +32,7 @@ export function writeList(
   let page = pdf.addPage([SHEET.width, SHEET.height]);
   let y: number = SHEET.top;
   const row = (text: string, x: number, size: number = SHEET.size) =>
-    writeText(page, SHEET_FRAME, fonts, text, x, y, size);
+    writeText(page, SHEET_FRAME, { fonts }, text, x, y, size);
   const down = (by: number) => {
     y += by;
     if (y <= SHEET.bottom) return;
@@ -47,7 +47,7 @@ export function writeList(
     row(sign, SHEET.left);
     const rows = textRows({ words: text, w: wide, size: SHEET.size }, (t, s) => fonts.width(t, s), formulas);
     for (const { pieces, right } of rows) {
-      writePieces(page, SHEET_FRAME, fonts, pieces, SHEET.left + SIGN_WIDTH + right, y, SHEET.size);
+      writePieces(page, SHEET_FRAME, { fonts }, pieces, SHEET.left + SIGN_WIDTH + right, y, SHEET.size);
       down(SHEET.leading);
     }
     down(SHEET.leading * 0.4);

@@ -1,7 +1,7 @@
 import type { PDFDocument } from '@cantoo/pdf-lib';
 import { namePlace, type PageFrame, type PageText, pageSize } from '@jotmark/core';
-import { writeText } from './fill.ts';
 import { Fonts } from './fonts.ts';
+import { writeText } from './write-text.ts';
 
 const FOOT = { left: 36, up: 14, size: 8 } as const;
 
@@ -21,7 +21,7 @@ export async function writeNames(
     if (!frame) continue;
     const place = text[i] && namePlace(text[i]);
     const [, height] = pageSize(frame);
-    if (place) writeText(page, frame, fonts, name, place.x, place.y, 11);
-    else writeText(page, frame, fonts, name, FOOT.left, height - FOOT.up, FOOT.size);
+    if (place) writeText(page, frame, { fonts }, name, place.x, place.y, 11);
+    else writeText(page, frame, { fonts }, name, FOOT.left, height - FOOT.up, FOOT.size);
   }
 }

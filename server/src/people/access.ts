@@ -1,7 +1,16 @@
-import type { ClassId, Person, PersonId, RouteName, WorksheetId } from '@jotmark/core';
+import {
+  type ClassId,
+  CopyId,
+  HandBackId,
+  type Person,
+  type PersonId,
+  type RouteName,
+  type Who,
+  type WorksheetId,
+} from '@jotmark/core';
 import { In } from 'typeorm';
-import { MembershipTable } from '../database/entities/index.ts';
-import { as, col, type Db, pick } from '../database/pick.ts';
+import { AssignmentTable, CopyMemberTable, MembershipTable } from '../database/entities/index.ts';
+import { as, col, type Db, exists, pick } from '../database/pick.ts';
 import { Fault } from '../fault.ts';
 import type { House } from '../house.ts';
 import { type Asking, RULES, type Rule, type RuleName } from './rules.ts';
@@ -83,6 +92,8 @@ export const ACCESS: Readonly<Record<RouteName, RuleName>> = {
   /** And of the class it is for: who teaches it. */
   setAgain: 'teaches-assignment',
   putAway: 'teaches-assignment',
+  startTrial: 'teaches-assignment',
+  endTrial: 'teaches-assignment',
   studentTerms: 'teaches-assignment',
   familyAddress: 'teaches-assignment',
   worksheet: 'sees-worksheet',
@@ -117,6 +128,9 @@ export const ACCESS: Readonly<Record<RouteName, RuleName>> = {
   recall: 'teaches-assignment',
   undoHandBack: 'teaches-order',
   asStudent: 'teaches-copy',
+  addFileFor: 'teaches-copy',
+  handInFor: 'teaches-copy',
+  undoHandInFor: 'teaches-copy',
   changeAgain: 'teaches-copy',
   setBlind: 'teaches-assignment',
   pileTerms: 'teaches-assignment',
@@ -176,6 +190,26 @@ const asking = (house: House, person: Person, params: Asking['params']): Asking 
   params,
   now: house.now(),
 });
+
+/** A teacher does what a student may do with a copy of their own: there is one only in a trial run. Which copy it is must be said; what holds for it is asked by the route's own rule. */
+export async function triesItOut(
+  house: House,
+  person: Person,
+  who: Who,
+  { copyId, handBackId }: Readonly<Record<string, unknown>>,
+): Promise<boolean> {
+  if (who !== 'student' || person.role !== 'teacher') return false;
+  const db = house.db.manager;
+  const own = (of: string) =>
+    db
+      .createQueryBuilder(CopyMemberTable, 'cm')
+      .innerJoin(AssignmentTable.table, 'a', 'a.id = cm.assignmentId AND a.trialOf IS NOT NULL')
+      .where(`cm.personId = :me AND ${of}`, { me: person.id, copyId, handBackId });
+  if (CopyId.safeParse(copyId).success) return exists(own('cm.copyId = :copyId'));
+  if (HandBackId.safeParse(handBackId).success)
+    return exists(own('cm.copyId = (SELECT b.copy_id FROM hand_back b WHERE b.id = :handBackId)'));
+  return false;
+}
 
 /** Lets a request through, or says that there is nothing. */
 export async function allow(

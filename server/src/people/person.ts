@@ -1,6 +1,7 @@
-import { type Person, type PersonId, type Role, routes } from '@jotmark/core';
+import { fullName, type Person, type PersonId, type Role, routes } from '@jotmark/core';
 import type { Response } from 'express';
 import { type PersonRow, PersonTable } from '../database/entities/index.ts';
+import type { Db } from '../database/pick.ts';
 import { find, insert } from '../database/write.ts';
 import { Fault } from '../fault.ts';
 import { type House, newId } from '../house.ts';
@@ -28,6 +29,12 @@ export async function addPerson(house: House, { password, ...person }: NewPerson
 }
 
 /** What is told of a person: never the hash of their password. */
+/** Somebody's whole name; empty: there is nobody like that. */
+export async function nameOf(db: Db, id: PersonId | null): Promise<string> {
+  const person = id && (await find(db, PersonTable, { id }));
+  return person ? fullName(person) : '';
+}
+
 export const personOf = ({ id, role, given, family, login }: PersonRow): Person => ({
   id,
   role,

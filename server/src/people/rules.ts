@@ -165,7 +165,21 @@ const teacherSeesDocument = async ({ db, person }: Asking, id: DocumentId) =>
       'a.classId',
       person,
     ),
-  ));
+  )) ||
+  liesOnTrial({ db, person }, id);
+
+/** What lies on a teacher's own copy of a trial run. */
+const liesOnTrial = ({ db, person }: Pick<Asking, 'db' | 'person'>, id: DocumentId) =>
+  exists(
+    owned(
+      from(db, DocumentTable, 'd')
+        .innerJoin(CopyTable.table, 'c', 'c.id = d.copyId')
+        .innerJoin('c.assignment', 'a', 'a.trialOf IS NOT NULL')
+        .where('d.id = :id', { id }),
+      'd.copyId',
+      person,
+    ),
+  );
 
 const studentSeesDocument = async ({ db, person, now }: Asking, id: DocumentId) => {
   const open = (query: Query) =>

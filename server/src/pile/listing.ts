@@ -23,6 +23,7 @@ const COLUMNS = `c.id AS copyId, c.assignment_id AS assignmentId, p.id, p.given,
   f.cover, f.documents, f.pages, f.unread, f.failed, f.readDone, f.readTotal,
   (SELECT MAX(h2.number) FROM hand_back b JOIN hand_in h2 ON h2.id = b.hand_in_id WHERE b.copy_id = c.id AND b.goes_on = 0) AS handedBack,
   EXISTS (SELECT 1 FROM hand_back b WHERE b.copy_id = c.id AND b.hand_in_id IS NULL AND b.round > 0 AND b.goes_on = 0) AS backAlone,
+  IF(w.id IS NULL, (SELECT MAX(rc.recalled_at) FROM recalled_hand_back rc WHERE rc.copy_id = c.id AND rc.hand_in_id <=> h.id AND rc.round > 0), NULL) AS recalledAt,
   w.id AS backId, w.round AS backNumber, w.handed_back_at AS backAt, w.unfinished, w.notes`;
 /** Students who left are not in the pile. */
 const FROM = `copy c JOIN assignment a ON a.id = c.assignment_id JOIN copy_member cm ON cm.copy_id = c.id JOIN person p ON p.id = cm.person_id
@@ -71,13 +72,16 @@ const SHAPE = {
   backId: as.maybe(as.id<HandBackId>()),
   backNumber: as.maybe(as.int),
   backAt: as.maybe(as.moment),
+  recalledAt: as.maybe(as.moment),
   unfinished: as.maybe(as.flag),
   notes: as.maybe(as.int),
 } as const;
 type Row = RowOf<typeof SHAPE>;
 
+const NOTHING_YET: After = { seenAt: null, opened: 0, done: 0, recordings: 0, heard: 0 };
+
 /** What students did with what they got back. */
-export type After = Pick<NonNullable<PileRow['back']>, 'seenAt' | 'opened' | 'done'>;
+export type After = Pick<NonNullable<PileRow['back']>, 'seenAt' | 'opened' | 'done' | 'recordings' | 'heard'>;
 
 /** A copy as the views over many of them show it, with what only some of them show beside. */
 export interface Listed extends PileRow {
@@ -148,9 +152,11 @@ export async function listCopies(
             at: r.backAt!,
             unfinished: r.unfinished!,
             notes: r.notes!,
-            ...(about.after?.get(r.backId) ?? { seenAt: null, opened: 0, done: 0 }),
+            ...(about.after?.get(r.backId) ?? NOTHING_YET),
           }
         : null,
+      opened: r.hereAt !== null || r.number !== null,
+      recalledAt: r.recalledAt,
       leftAt: r.leftAt ?? 0,
       hereAt: r.hereAt,
       workedAt: r.workedAt,

@@ -33,6 +33,8 @@ import { makeWorksheet } from '../worksheet/worksheet.ts';
 /** Where an arriving file is meant to lie. */
 export const Arriving = z.discriminatedUnion('at', [
   z.object({ at: z.literal('copy'), copyId: CopyId }),
+  /** To be handed in for a student: it is the teacher's before it is. */
+  z.object({ at: z.literal('for-student'), ownerId: PersonId }),
   z.object({
     at: z.literal('assignment'),
     assignmentId: AssignmentId,
@@ -165,6 +167,7 @@ async function lay(
       await addMaterial(house, tx, to.assignmentId, to.kind, name, { documentId });
       return { documentId };
     }
+    case 'for-student':
     case 'help':
       return {
         documentId: await makeDocument(house, tx, { ownerId: to.ownerId }, name, parts, to.ownerId),

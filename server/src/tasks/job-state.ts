@@ -6,6 +6,7 @@ import {
   type JobOutcome,
   type JobState,
   type Ordered,
+  type Person,
 } from '@jotmark/core';
 import { HandBackPdfTable, JobFileTable, type JobRow, JobTable } from '../database/entities/index.ts';
 import type { Db } from '../database/pick.ts';
@@ -16,6 +17,7 @@ import type { House } from '../house.ts';
 import { progressOfJob } from '../jobs/progress.ts';
 import { aheadOf, retryJob } from '../jobs/queue.ts';
 import { Arrived } from './arrive.ts';
+import { pdfFor } from './hand-back-pdf.ts';
 
 /** How far something that was ordered is, and what came of it. */
 export async function jobState(house: House, jobId: JobId): Promise<JobState> {
@@ -54,7 +56,7 @@ async function outcomeOf(db: Db, job: JobRow): Promise<JobOutcome | null> {
     case 'marked-pdf':
     case 'zip-originals':
     case 'hand-back-pdf': {
-      const file = await fileOf(db, job);
+      const file = await fileOf(db, null, job);
       return file && { of: 'file', name: file.name };
     }
     case 'read-document':
@@ -66,17 +68,28 @@ async function outcomeOf(db: Db, job: JobRow): Promise<JobOutcome | null> {
 }
 
 /** The file that a job has made. */
-export async function jobFile(house: House, jobId: JobId): Promise<{ name: string; sha256: string }> {
+export async function jobFile(
+  house: House,
+  person: Person,
+  jobId: JobId,
+): Promise<{ name: string; sha256: string }> {
   const db = house.db.manager;
   const job = await find(db, JobTable, { id: jobId });
-  const file = job?.state === 'done' ? await fileOf(db, job) : null;
+  const file = job?.state === 'done' ? await fileOf(db, person, job) : null;
   if (!file) throw new Fault('not-found');
   return file;
 }
 
-async function fileOf(db: Db, job: JobRow): Promise<{ name: string; sha256: string } | null> {
-  if (job.kind === 'hand-back-pdf')
-    return find(db, HandBackPdfTable, { handBackId: job.subject as HandBackId });
+/** `person` null: only its name is told. */
+async function fileOf(
+  db: Db,
+  person: Person | null,
+  job: JobRow,
+): Promise<{ name: string; sha256: string } | null> {
+  if (job.kind === 'hand-back-pdf') {
+    const handBackId = job.subject as HandBackId;
+    return person ? pdfFor(db, person, handBackId) : find(db, HandBackPdfTable, { handBackId, graded: true });
+  }
   if (job.kind !== 'marked-pdf' && job.kind !== 'zip-originals') return null;
   return find(db, JobFileTable, { jobId: job.id });
 }

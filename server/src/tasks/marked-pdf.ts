@@ -12,7 +12,7 @@ import { finishJob, orderJob } from '../jobs/queue.ts';
 import { readMarking } from '../marking/state.ts';
 import type { Opener } from '../opening/opener.ts';
 import { whose } from '../people/students.ts';
-import { markedFilms, markedName, pagedDocuments, writeMarked } from './write-marked.ts';
+import { joined, markedFilms, markedName, pagedDocuments, writeMarked } from './write-marked.ts';
 
 const Input = z.object({ handInId: HandInId, as: z.enum(['notes', 'flat']), author: z.string() });
 
@@ -48,7 +48,7 @@ export const markedPdf =
     const films = await markedFilms(db, handInId, marks, students?.blind ?? true);
     if (!students || documents.length + films.length === 0) throw new Fault('not-found');
     const student = seenName(students);
-    const file = await writeMarked(context, opener, documents, {
+    const files = await writeMarked(context, opener, documents, {
       marks,
       films,
       about: marking.slip.voice.value,
@@ -58,7 +58,7 @@ export const markedPdf =
       student,
     });
     const { title } = (await find(db, AssignmentTable, { id: students.assignmentId }))!;
-    const { sha256 } = await keepFile(house.db, file, house.now());
+    const { sha256 } = await keepFile(house.db, await joined(context, files), house.now());
     await inTransaction(house.db, async (tx) => {
       await finishJob(tx, job);
       await insert(tx, JobFileTable, {

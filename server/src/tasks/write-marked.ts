@@ -1,6 +1,7 @@
 import { join } from 'node:path';
 import {
   bytesIn,
+  type CoverSheet,
   type Digest,
   type DocumentId,
   fullName,
@@ -82,13 +83,13 @@ export async function markedFilms(
     .filter((film) => film.marks.length > 0);
 }
 
-/** Writes marks into documents, each appended to its own bytes, and gives the one file they are, behind one another. */
+/** Writes marks into documents, each appended to its own bytes, and gives the files they are, in their order. */
 export async function writeMarked(
   { house, folder, budget, progress }: JobContext,
   opener: Opener,
   documents: readonly DocumentRow[],
   what: ToWrite,
-): Promise<string> {
+): Promise<string[]> {
   const db = house.db.manager;
   const written: string[] = [];
   for (const [n, document] of documents.entries()) {
@@ -141,9 +142,31 @@ export async function writeMarked(
     );
     written.push(out);
   }
-  if (written.length === 1) return written[0]!;
-  const all = join(folder, 'all.pdf');
-  await joinPdfs(written, all, budget);
+  return written;
+}
+
+/** A sheet in front of a marked copy, with what is said about the whole of it. */
+export async function writeCover(
+  { house, folder, budget }: JobContext,
+  opener: Opener,
+  name: string,
+  what: { readonly sheet: CoverSheet; readonly author: string; readonly about: Recording | null },
+): Promise<string> {
+  const out = join(folder, `${name}.pdf`);
+  const voices = await voicesOnDisk(house.db.manager, what.about ? [what.about] : [], folder);
+  await opener.run({ op: 'cover-sheet', out, voices, ...what }, budget);
+  return out;
+}
+
+/** One file of several, behind one another. */
+export async function joined(
+  { folder, budget }: JobContext,
+  files: readonly string[],
+  name = 'all',
+): Promise<string> {
+  if (files.length === 1) return files[0]!;
+  const all = join(folder, `${name}.pdf`);
+  await joinPdfs(files, all, budget);
   return all;
 }
 

@@ -4,6 +4,7 @@ import { copyFile, mkdir, rename, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
+import exceljs from 'exceljs';
 import sharp from 'sharp';
 import { officeIn } from './office.ts';
 
@@ -16,6 +17,14 @@ export interface MadeOffice {
   readonly odt: string;
   readonly rtf: string;
   readonly pptx: string;
+  /** The same in the forms of before 2007. */
+  readonly doc: string;
+  readonly ppt: string;
+  /** Two sheets, “Rain” and, far wider than a page, “Days”. */
+  readonly xlsx: string;
+  readonly ods: string;
+  readonly xls: string;
+  readonly csv: string;
   /** A JPEG lying on its side, upright by its EXIF. */
   readonly photo: string;
   readonly png: string;
@@ -29,6 +38,12 @@ const NAMES: Readonly<Record<keyof MadeOffice, string>> = {
   odt: 'page.odt',
   rtf: 'page.rtf',
   pptx: 'slides.pptx',
+  doc: 'page.doc',
+  ppt: 'slides.ppt',
+  xlsx: 'rain.xlsx',
+  ods: 'rain.ods',
+  xls: 'rain.xls',
+  csv: 'rain.csv',
   photo: 'photo.jpg',
   png: 'sketch.png',
   webp: 'sketch.webp',
@@ -69,6 +84,13 @@ export async function makeOffice(folder: string): Promise<MadeOffice> {
   await rename(at('Reading the map.rtf'), made.rtf);
   await writeFile(at('slides.fodp'), SLIDES);
   await office('slides.fodp', 'pptx:Impress MS PowerPoint 2007 XML');
+  await office('slides.fodp', 'ppt:MS PowerPoint 97');
+  await office(NAMES.docx, 'doc:MS Word 97');
+  await rename(at('Reading the map.doc'), made.doc);
+  await rainBook().xlsx.writeFile(made.xlsx);
+  await office(NAMES.xlsx, 'ods:calc8');
+  await office(NAMES.xlsx, 'xls:MS Excel 97');
+  await writeFile(made.csv, 'Month;Rain (mm)\r\nMarch;71,5\r\nApril;=1+1\r\n');
   // Red to the left, blue to the right; the JPEG is stored turned and says so.
   await writeFile(
     at('sketch.svg'),
@@ -81,6 +103,18 @@ export async function makeOffice(folder: string): Promise<MadeOffice> {
   await writeFile(made.wav, tone(330, 1));
   await copyFile(WALK, made.webm);
   return made;
+}
+
+function rainBook(): exceljs.Workbook {
+  const book = new exceljs.Workbook();
+  book.addWorksheet('Rain').addRows([
+    ['Month', 'Rain (mm)'],
+    ['March', 71.5],
+    ['April', 48],
+  ]);
+  const days = Array.from({ length: 60 }, (_, i) => `Day ${i + 1}`);
+  book.addWorksheet('Days').addRows([days, days.map((_, i) => i * 7)]);
+  return book;
 }
 
 const SLIDES = `<?xml version="1.0" encoding="UTF-8"?>

@@ -170,6 +170,9 @@ describe('who hears', () => {
       caller.call('heard', { params: { handBackId, file: of }, body: { reached, left } });
     expect((await heard(h.student, 5000, 5000)).status).toBe(200);
     expect((await heard(h.student, 1000, 800)).status).toBe(200);
+    const pile = await h.teacherCaller.call('pile', { params: { assignmentId: h.assignmentId } });
+    const row = pile.body.rows.find((r: { copyId: string }) => r.copyId === h.copyId);
+    expect(row.back).toMatchObject({ recordings: 1, heard: 1 });
     expect((await desk()).heard).toMatchObject([{ file, reached: 5000, left: 800 }]);
     const again = (await h.student.call('work', { params: { copyId: h.copyId } })).body;
     expect(again.handBack.heard).toMatchObject([{ file, reached: 5000, left: 800 }]);

@@ -3,6 +3,7 @@ import {
   type CopyId,
   type HandInId,
   type Person,
+  type PersonId,
   placeForStudent,
   RichText,
   type RubricVersionId,
@@ -26,6 +27,7 @@ import { newestHandBack, releasedMidway } from '../hand-back/read.ts';
 import { recalledNow } from '../hand-back/recall.ts';
 import { teacherNames } from '../hand-in/take-back.ts';
 import type { House } from '../house.ts';
+import { nameOf } from '../people/person.ts';
 import { whose } from '../people/students.ts';
 import { hungRubric } from '../rubric/hung.ts';
 
@@ -38,12 +40,16 @@ const ROW = {
   copyId: col('c.id', as.id<CopyId>()),
   ownDue: col('c.dueAt', as.maybe(as.moment)),
   excused: col('c.excused', as.flag),
+  unit: col('a.unit', as.text),
+  category: col('a.category', as.text),
   newsAt: col('a.newsAt', as.maybe(as.moment)),
   seenAt: col('c.seenAt', as.maybe(as.moment)),
   handInId: col('h.id', as.maybe(as.id<HandInId>())),
   number: col('h.number', as.maybe(as.int)),
   handedInAt: col('h.handedInAt', as.maybe(as.moment)),
   claimedAt: col('h.claimedAt', as.maybe(as.moment)),
+  brought: col('h.brought IS NOT NULL', as.flag),
+  byId: col('h.byId', as.maybe(as.id<PersonId>())),
   lateMs: col('h.lateMs', as.maybe(as.int)),
   handedBack: col(
     '(SELECT MAX(h2.number) FROM hand_back b JOIN hand_in h2 ON h2.id = b.hand_in_id WHERE b.copy_id = c.id AND b.unfinished = 0)',
@@ -88,6 +94,8 @@ function rowOf(r: RowOfPicks<typeof ROW>, unread: number, now: number): WorkRow 
     assignment,
     place,
     excused: r.excused,
+    unit: r.unit,
+    category: r.category,
     late: r.lateMs ?? 0,
     overdue: place === 'with-student' && !r.excused && assignment.dueAt !== null && assignment.dueAt < now,
     handedInAt: r.handedInAt,
@@ -133,6 +141,7 @@ export async function readWork(house: House, person: Person, copyId: CopyId): Pr
       as.json((raw) => RichText.safeParse(raw)),
     ),
     handsIn: col('a.handsIn', as.flag),
+    trialOf: col('a.trialOf', as.maybe(as.id<AssignmentId>())),
     news: col('a.news', as.maybe(as.text)),
     rubricVersionId: col('a.rubricVersionId', as.maybe(as.id<RubricVersionId>())),
   });
@@ -143,6 +152,7 @@ export async function readWork(house: House, person: Person, copyId: CopyId): Pr
   const { given, family } = realName((await whose(db, copyId))?.students ?? []);
   return {
     row: rowOf(row, unread.get(copyId) ?? 0, house.now()),
+    trialOf: row.trialOf,
     instructions: row.instructions,
     news: row.newsAt !== null ? { words: row.news ?? '', at: row.newsAt } : null,
     materials: (await materialsOf(house, assignmentId)).filter((m) => m.kind !== 'worksheet'),
@@ -158,6 +168,7 @@ export async function readWork(house: House, person: Person, copyId: CopyId): Pr
           number: row.number!,
           handedInAt: row.handedInAt!,
           claimedAt: row.claimedAt,
+          by: row.brought ? await nameOf(db, row.byId) : null,
           documents: await documentsOf(db, row.handInId),
           filled: await filledIn(db, row.handInId),
         }

@@ -120,6 +120,7 @@ function OldPage({ again, page, view }: Pick<Props, 'again' | 'page' | 'view'>) 
   const like = viewOf(old.frame, old.turn, 1);
   return (
     <div
+      data-as-it-was
       className="pointer-events-none absolute inset-0 overflow-hidden mix-blend-multiply"
       style={{ opacity: again.overlay / 100 }}
       aria-hidden="true"

@@ -48,6 +48,7 @@ const TEACHERS: Shown = [
   ['/desk/:copyId', teacherViews.desk],
   ['/desk/:copyId/as-student', teacherViews.backPreview],
   ['/post', teacherViews.post],
+  ['/trial/:copyId', teacherViews.trial],
   ['/score/:copyId', teacherViews.score],
   ['/piles/:assignmentId/scores', teacherViews.scoreTable],
   ['/piles/:assignmentId/even-out', teacherViews.evenOut],

@@ -27,6 +27,7 @@ export const teacherViews = {
   assignment: later(() => import('../setting/AssignmentView.tsx').then((m) => m.AssignmentRoute)),
   post: later(() => import('../news/PostView.tsx').then((m) => m.PostView)),
   backPreview: later(() => import('../work/BackPreview.tsx').then((m) => m.BackPreview)),
+  trial: later(() => import('../work/WorkCopy.tsx').then((m) => m.WorkCopy)),
   words: later(() => import('../conversation/WordsView.tsx').then((m) => m.WordsView)),
   room: later(() => import('../room/RoomView.tsx').then((m) => m.RoomView)),
   closeLook: later(() => import('../room/CloseLookView.tsx').then((m) => m.CloseLookView)),

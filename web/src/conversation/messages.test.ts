@@ -47,6 +47,14 @@ test('what waits to be sent stands behind what was said, once, and is done at it
   expect(withWaitingWords(undefined, [letter(2)])).toHaveLength(1);
 });
 
+test('what was done with a note of an earlier hand-in counts no more; what waits here was done just now', () => {
+  const sorted = message(5, { act: 'sorted', words: '' });
+  expect(talksOf([sorted], sorted.at).get(mark)).toMatchObject({ act: 'sorted' });
+  expect(talksOf([sorted], sorted.at + 1).get(mark)).toMatchObject({ act: null, messages: [sorted] });
+  const waits = withWaitingWords([], [letter(6, { words: '', act: 'sorted' })])!;
+  expect(talksOf(waits, waits[0]!.at + 1_000_000).get(mark)).toMatchObject({ act: 'sorted' });
+});
+
 test('what was only done is no news', () => {
   expect(
     [message(1), message(1, { act: 'sorted', words: '' }), message(1, { act: 'declined' })].map(isNews),

@@ -14,8 +14,11 @@ export const isNews = (m: Message): boolean => m.unread && (m.act === null || m.
 
 export const NO_TALK: Talk = { messages: [], act: null, unread: 0 };
 
-/** The conversation on a copy, by the marks it is about. */
-export function talksOf(messages: readonly Heard[]): ReadonlyMap<MarkId, Talk> {
+/**
+ * The conversation on a copy, by the marks it is about. What was done before `since` counts no more: a note that is said again of a later hand-in asks
+ * again, whatever was done with it before.
+ */
+export function talksOf(messages: readonly Heard[], since = 0): ReadonlyMap<MarkId, Talk> {
   const out = new Map<MarkId, Talk>();
   for (const m of messages) {
     const mark = m.place?.mark;
@@ -23,7 +26,8 @@ export function talksOf(messages: readonly Heard[]): ReadonlyMap<MarkId, Talk> {
     const before = out.get(mark) ?? NO_TALK;
     out.set(mark, {
       messages: [...before.messages, m],
-      act: m.act ?? before.act,
+      // What still waits here was done just now, whatever this device's clock says.
+      act: m.act && (m.waits || m.at >= since) ? m.act : before.act,
       unread: before.unread + (isNews(m) ? 1 : 0),
     });
   }

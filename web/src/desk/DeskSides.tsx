@@ -84,10 +84,11 @@ function Slip({ d }: { d: DeskNow }) {
   const { clock } = useHere();
   const { desk, keeper, readOnly, layout, does } = d;
   const { sheet, looksBack } = d.stands;
-  const { number, late, claimedAt } = desk.handIn;
+  const { number, late, claimedAt, by } = desk.handIn;
   const about = [
     `hand-in ${number}`,
     lateWords(late) ?? 'on time',
+    by !== null && `handed in by ${by}`,
     claimedAt !== null && `without a network; by the device ${clock.moment(claimedAt, Date.now())}`,
   ]
     .filter(Boolean)

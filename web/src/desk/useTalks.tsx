@@ -8,12 +8,12 @@ import type { BelowNote } from '../margin/margin-look.ts';
 
 /** What was said at places while work went on, over the pages; and of a copy that was handed back, what was answered to its notes, below each. */
 export function useTalks(desk: Desk, active: string | null) {
-  const { copyId, handedBack } = desk;
+  const { copyId, handedBack, firstBackAt } = desk;
   const said = useMessages(copyId);
   const saidHere = useSaidHere(copyId, desk.asked);
   const below = useMemo((): BelowNote | null => {
     if (!handedBack || !said) return null;
-    const talks = talksOf(said);
+    const talks = talksOf(said, firstBackAt ?? 0);
     const typed = new Set(desk.asked.map((a) => a.document));
     return (note, onOpen) => {
       const talk = talks.get(note.id) ?? NO_TALK;
@@ -40,6 +40,6 @@ export function useTalks(desk: Desk, active: string | null) {
         />
       );
     };
-  }, [copyId, handedBack, desk.asked, said, active]);
+  }, [copyId, handedBack, firstBackAt, desk.asked, said, active]);
   return { below, saidHere };
 }

@@ -6,12 +6,15 @@ export function FileInput({
   label,
   accept,
   multiple = false,
+  folder = false,
   onFiles,
 }: {
   at: RefObject<HTMLInputElement | null>;
   label: string;
   accept?: string;
   multiple?: boolean;
+  /** A whole folder is chosen, with all that lies in it. */
+  folder?: boolean;
   onFiles(files: readonly File[]): void;
 }) {
   return (
@@ -20,6 +23,7 @@ export function FileInput({
       type="file"
       accept={accept}
       multiple={multiple}
+      {...(folder && { webkitdirectory: '' })}
       className="sr-only"
       aria-label={label}
       tabIndex={-1}

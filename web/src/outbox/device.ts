@@ -14,9 +14,11 @@ import { readGestures, readKept } from './read-kept.ts';
 
 /** The marking of a copy to which nothing came in is a sheet of its own, beside what its student writes in the copy. */
 export type AloneId = `alone:${CopyId}`;
+/** A teacher's own copy in a trial run. */
+export type TrialId = `trial:${CopyId}`;
 
 /** What changes belong to: the hand-in that a teacher marks, the marking of a copy to which nothing came in, or the copy that a student fills in. */
-export type SheetId = HandInId | AloneId | CopyId;
+export type SheetId = HandInId | AloneId | CopyId | TrialId;
 
 /** A letter that waits on this device until the server has committed it. */
 export interface Kept {

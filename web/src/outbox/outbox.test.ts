@@ -11,7 +11,7 @@ import {
   type QuestionId,
 } from '@jotmark/core';
 import { openDB } from 'idb';
-import { beforeEach, describe, expect, test } from 'vitest';
+import { beforeEach, describe, expect, test, vi } from 'vitest';
 import { CallFailed } from '../api/call.ts';
 import { type Clash, Device } from './device.ts';
 import { Lane } from './lane.ts';
@@ -19,6 +19,7 @@ import { leaveLastWords } from './last-words.ts';
 import { type Letter, nextBatch, wordsLane } from './letter.ts';
 import { looseLane } from './loose-lane.ts';
 import { outbox } from './outbox.ts';
+import { copyPost, markingPost, teacherPost } from './posts.ts';
 
 let tick = 1;
 const id = <T extends string>() => makeId(tick++, crypto.getRandomValues(new Uint8Array(10))) as T;
@@ -266,7 +267,7 @@ describe('the outbox of a tab', () => {
 test('changes of one answer of a copy that is not open build on each other, also before the server’s word of the first is here', async () => {
   const question = id<QuestionId>();
   const version = id<ChangeId>();
-  await outbox.begin(id<PersonId>(), false);
+  await outbox.begin(id<PersonId>(), true);
   const said = [{ question, value: 'the rode is steep', version }];
   const swap = (from: string, to: string) =>
     outbox.changeAnswer(copyId, said, (answers) => {
@@ -332,4 +333,27 @@ describe('the browser’s database', () => {
     old.close();
     expect(await (await Device.open(name)).kept('p', handInId)).toEqual([change]);
   });
+});
+
+test('a teacher’s own copy in a trial run is a sheet of its own, and travels as a student’s copy does', async () => {
+  const sent: string[] = [];
+  vi.stubGlobal('fetch', async (address: string) => {
+    sent.push(address);
+    return new Response(JSON.stringify({ results: [], seq: 0 }));
+  });
+  await outbox.begin(id<PersonId>(), false);
+  expect(outbox.ownSheet(copyId)).toBe(`trial:${copyId}`);
+  const own = teacherPost(markingPost({} as never), copyPost({ handedIn: () => {}, refused: () => {} }));
+  // What comes back is no answer of the server's; where it was asked is what counts.
+  await own.send(`trial:${copyId}`, []).catch(() => {});
+  await own.since(`trial:${copyId}`, 0).catch(() => {});
+  await own.since(`alone:${copyId}`, 0).catch(() => {});
+  expect(sent.map((s) => s.replace(copyId, ':copy'))).toEqual([
+    '/api/work/:copy/changes',
+    '/api/work/:copy/changes?after=0',
+    '/api/copies/:copy/marking?after=0',
+  ]);
+  await outbox.begin(id<PersonId>(), true);
+  expect(outbox.ownSheet(copyId)).toBe(copyId);
+  vi.unstubAllGlobals();
 });

@@ -11,7 +11,6 @@ import {
   type PersonId,
   type QuestionId,
   type SlipField,
-  type SlipValue,
   type Subject,
   same,
   subjectOf,
@@ -34,11 +33,19 @@ import {
   type WordLetter,
   wordsLane,
 } from './letter.ts';
-import { type Remake, type ScoreWrite, standsIn, type Valued } from './loose-change.ts';
+import {
+  type AnswerStands,
+  type Remake,
+  type ScoreWrite,
+  type SlipWrite,
+  standsIn,
+  type Valued,
+} from './loose-change.ts';
 import { looseLane } from './loose-lane.ts';
 import { newId } from './new-id.ts';
 import type { OutboxNews } from './outbox-news.ts';
-import { copyPost, markingPost, sendHeard, sendOpened, sendToBank, sendWord } from './posts.ts';
+import { ownSheet } from './own-sheet.ts';
+import { copyPost, markingPost, sendHeard, sendOpened, sendToBank, sendWord, teacherPost } from './posts.ts';
 import { type KeptState, type Post, SheetKeeper } from './sheet-keeper.ts';
 import { lineOf, openLine } from './sheet-line.ts';
 
@@ -51,22 +58,6 @@ interface Held {
   users: number;
   /** Ends the line to other tabs and to the server. */
   stop: (() => void) | null;
-}
-
-/** The slip of a copy that lies in the pile: what is changed, and what it was changed on. */
-export interface SlipWrite<F extends SlipField> {
-  readonly sheetId: SheetId;
-  readonly field: F;
-  readonly value: SlipValue<F>;
-  readonly was: SlipValue<F>;
-  readonly base: ChangeId | null;
-}
-
-/** An answer of a student's copy as the server said it last. */
-export interface AnswerStands {
-  readonly question: QuestionId;
-  readonly value: string;
-  readonly version: ChangeId | null;
 }
 
 /**
@@ -206,11 +197,16 @@ export class Outbox {
 
   #post(): Post {
     const { id: personId, student } = this.#person!;
-    if (!student) return markingPost(this.#bytes);
-    return copyPost({
+    const own = copyPost({
       handedIn: (copyId, work, waited) => this.#tell({ of: 'handed-in', personId, copyId, work, waited }),
       refused: (copyId, error) => this.#tell({ of: 'hand-in-refused', copyId, error }),
     });
+    return student ? own : teacherPost(markingPost(this.#bytes), own);
+  }
+
+  /** The sheet of this person's own copy. */
+  ownSheet(copyId: CopyId): SheetId {
+    return ownSheet(copyId, this.#person?.student ?? true);
   }
 
   /** A lane of which no sheet is open. The device must be open. */
@@ -418,14 +414,15 @@ export class Outbox {
     remake: (answers: ReadonlyMap<QuestionId, string>) => { question: QuestionId; text: string } | null,
   ): Promise<boolean> {
     await this.device();
-    const open = this.#keepers.get(copyId);
+    const sheet = this.ownSheet(copyId);
+    const open = this.#keepers.get(sheet);
     if (open) {
       const { answers } = open.keeper.view.sheet;
       const made = remake(new Map([...answers].map(([q, a]) => [q, a.value])));
       if (made) open.keeper.answer(made.question, made.text, `accept:${made.question}`, 0);
       return made !== null;
     }
-    const lane = this.lane(copyId);
+    const lane = this.lane(sheet);
     await lane.written();
     const stands = new Map<QuestionId, AnswerStands>();
     for (const now of said) {

@@ -5,6 +5,7 @@ import type { BytesToSend } from './kept-bytes.ts';
 import { isRefusal } from './lane.ts';
 import type { BankLetter, HeardLetter, OpenedLetter, WordLetter } from './letter.ts';
 import { sendOlderBytes } from './older-bytes.ts';
+import { copyOfOwn, isTrial } from './own-sheet.ts';
 import type { Post } from './sheet-keeper.ts';
 
 /** How the changes of a marking travel: what they name goes before them. */
@@ -34,12 +35,12 @@ export function copyPost(told: {
   return {
     send: (id, changes) =>
       call('sendCopyChanges', {
-        params: { copyId: id as CopyId },
+        params: { copyId: copyOfOwn(id) },
         body: { changes: changes as CopyChange[] },
       }),
-    since: (id, after) => call('copyChangesSince', { params: { copyId: id as CopyId }, query: { after } }),
+    since: (id, after) => call('copyChangesSince', { params: { copyId: copyOfOwn(id) }, query: { after } }),
     async sendOther(id, letter, waited) {
-      const copyId = id as CopyId;
+      const copyId = copyOfOwn(id);
       if (letter.type !== 'hand-in') return;
       try {
         const work = await call('handIn', {
@@ -55,6 +56,13 @@ export function copyPost(told: {
     },
   };
 }
+
+/** How a teacher's sheets travel: markings, and their own copies in trial runs. */
+export const teacherPost = (marking: Post, own: Post): Post => ({
+  send: (id, changes) => (isTrial(id) ? own : marking).send(id, changes),
+  since: (id, after) => (isTrial(id) ? own : marking).since(id, after),
+  ...(own.sendOther && { sendOther: own.sendOther }),
+});
 
 /** Says words on a copy; gives the conversation as it stands then. */
 export const sendWord = (copyId: CopyId, { id, words, place, act }: WordLetter) =>

@@ -10,7 +10,9 @@ export const NO_PAGES: Readonly<Record<NoPages, string>> = {
   'unknown-kind':
     'Jotmark cannot show this kind of file as pages. It is kept, can be opened from here and scored. To have it marked on the page, save or print it as PDF and add that.',
   'old-office':
-    'This is an old office format. It is kept and can be scored. To have it marked on the page, save it as .docx, .pptx or PDF and add that.',
+    'This old office format came in before Jotmark could read it. It is kept and can be scored. To have it marked on the page, add it once more.',
+  password:
+    'This document has a password. It is kept and can be scored. To have it marked on the page, save it without a password and add that.',
   'apple-photo':
     'This photo is in a format that browsers cannot show. It is kept. Set the camera to “most compatible”, or send the photo as JPEG, and add that.',
   'not-converted':
@@ -82,6 +84,11 @@ export function Enclosure({
           src={address(document.id)}
           className="mt-3 max-h-96 w-full rounded bg-black"
         />
+      )}
+      {document.shows === 'link' && (
+        <p className="mt-2 text-sm text-soft">
+          A link cannot be marked on, and what it shows may have changed since it was handed in.
+        </p>
       )}
       {document.trouble && (
         <p className="mt-2 text-sm text-soft">

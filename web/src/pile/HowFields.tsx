@@ -1,6 +1,5 @@
-import { wallTime } from '@jotmark/core';
 import { useId } from 'react';
-import { useHere } from '../frame/session.tsx';
+import { NowOrLater } from '../frame/NowOrLater.tsx';
 import type { HandBackPlan } from './useHandBackPlan.ts';
 
 /** When copies go back, and how. What most evenings leave alone lies folded. */
@@ -95,56 +94,23 @@ export function HowFields({ plan, graded }: { plan: HandBackPlan; graded: boolea
 }
 
 function WhenFields({ plan }: { plan: HandBackPlan }) {
-  const { session } = useHere();
-  const { timeZone } = session.school;
   const { later, setLater, wall, setWall, at } = plan;
   return (
-    <fieldset>
-      <legend className="sr-only">When</legend>
-      <div className="flex flex-wrap items-center gap-x-5 gap-y-1">
-        <label className="flex items-center gap-2">
-          <input
-            type="radio"
-            name="when"
-            className="size-4 accent-action"
-            checked={!later}
-            onChange={() => setLater(false)}
-          />
-          Now
-        </label>
-        <label className="flex items-center gap-2">
-          <input
-            type="radio"
-            name="when"
-            className="size-4 accent-action"
-            checked={later}
-            onChange={() => setLater(true)}
-          />
-          At a set time
-        </label>
-        {later && (
-          <input
-            type="datetime-local"
-            aria-label="When they go back"
-            className="field !w-56"
-            min={wallTime(Date.now(), timeZone)}
-            value={wall}
-            onChange={(e) => setWall(e.target.value)}
-          />
-        )}
-      </div>
-      {later && at !== null && wallTime(at, timeZone) !== wall.slice(0, 16) && (
-        <p className="mt-1 text-sm text-caution">
-          The clocks change that night and leave this time out: they go back at{' '}
-          {wallTime(at, timeZone).slice(11)}.
-        </p>
-      )}
+    <div>
+      <NowOrLater
+        words={{ now: 'Now', later: 'At a set time', time: 'When they go back' }}
+        later={later}
+        onLater={setLater}
+        wall={wall}
+        onWall={setWall}
+        at={at}
+      />
       {plan.tooFar && <p className="mt-1 text-sm text-caution">At most a year ahead.</p>}
       {later && (
         <p className="mt-1 text-sm text-soft">
           What is marked by then goes back; until then you can mark on, or cancel it in the pile.
         </p>
       )}
-    </fieldset>
+    </div>
   );
 }

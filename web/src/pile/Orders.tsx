@@ -25,27 +25,41 @@ function Order({ pile, order }: { pile: Pile; order: HandBackOrder }) {
   const { id: assignmentId } = pile.assignment;
   const undo = useMutation({
     mutationFn: () => call('undoHandBack', { params: { orderId: order.id } }),
-    onSuccess: () => void toast.success('Cancelled: they stay with you. Nobody has seen anything.'),
+    onSuccess: () => {
+      if (!failed) toast.success('Cancelled: they stay with you. Nobody has seen anything.');
+    },
     onError: (error) => void toast.error(sentenceOf(error)),
     onSettled: () => tell('pileChanged', { assignmentId }),
   });
+  const { failed } = order;
+  const many = order.copyIds.length;
+  const when = clock.moment(order.at, Date.now());
   const ready = pile.rows.filter((r) => order.copyIds.includes(r.copyId) && r.place === 'marked').length;
   return (
     <li className="flex flex-wrap items-baseline gap-x-3 rounded bg-action-wash px-3 py-1.5">
-      <span>
-        <strong>
-          {plural(order.copyIds.length, 'copy goes', 'copies go')} back {clock.moment(order.at, Date.now())}
-        </strong>
-        {order.how.unfinished && ', unfinished'}
-        {!order.how.unfinished && ready < order.copyIds.length && ` · ${ready} marked so far`}
-      </span>
+      {failed ? (
+        <span className="text-caution" role="alert">
+          <strong>
+            {plural(many, 'copy', 'copies')} could not go back {when}.
+          </strong>{' '}
+          Nobody has seen anything, and all you marked is kept. Hand them back now, or set another time.
+        </span>
+      ) : (
+        <span>
+          <strong>
+            {plural(many, 'copy goes', 'copies go')} back {when}
+          </strong>
+          {order.how.unfinished && ', unfinished'}
+          {!order.how.unfinished && ready < many && ` · ${ready} marked so far`}
+        </span>
+      )}
       <button
         type="button"
         className="text-action underline"
         disabled={undo.isPending}
         onClick={() => undo.mutate()}
       >
-        Cancel
+        {failed ? 'Dismiss' : 'Cancel'}
       </button>
     </li>
   );

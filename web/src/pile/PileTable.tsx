@@ -1,4 +1,4 @@
-import type { CopyId, PileRow, Scale } from '@jotmark/core';
+import { type CopyId, isUnopened, type PileRow, type Scale } from '@jotmark/core';
 import {
   createColumnHelper,
   FlexRender,
@@ -160,6 +160,7 @@ const Line = memo(
     return (
       <tr
         aria-rowindex={at}
+        data-copy={row.copyId}
         className={`h-[21px] border-b border-line ${isOpen(row) ? 'hover:bg-action-wash' : 'text-soft'} ${chosen ? 'bg-action-wash' : ''}`}
       >
         {line.getAllCells().map((cell) => (
@@ -224,6 +225,7 @@ function Facts({ row }: { row: PileRow }) {
   const late = lateWords(row.late);
   if (late) facts.push({ text: late, caution: true });
   if (row.overdue) facts.push({ text: 'overdue', caution: true });
+  if (isUnopened(row)) facts.push({ text: 'not opened yet', caution: false });
   if (row.excused) facts.push({ text: 'excused', caution: false });
   if (row.unread) facts.push({ text: plural(row.unread, 'new message', 'new messages'), caution: true });
   if (row.reading && row.reading.state !== 'done')
@@ -254,7 +256,10 @@ function Facts({ row }: { row: PileRow }) {
             caution: false,
           },
     );
+    if (row.back.seenAt !== null && row.back.recordings > 0)
+      facts.push({ text: `${row.back.heard} of ${row.back.recordings} heard`, caution: false });
   }
+  if (row.recalledAt !== null) facts.push({ text: 'recalled', caution: true });
   if (row.place === 'marked' && row.grade === null) facts.push({ text: 'no grade', caution: true });
   return facts.map((f, i) => (
     <span key={f.text} className={f.caution ? 'text-caution' : undefined}>

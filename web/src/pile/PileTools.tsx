@@ -13,6 +13,7 @@ const FILTERS: readonly (readonly [PileFilter, string])[] = [
   ['with-student', PLACE_WORDS['with-student']],
   ['late', 'late'],
   ['overdue', 'overdue'],
+  ['unopened', 'not opened yet'],
   ['excused', 'excused'],
   ['words', 'with new words'],
 ];

@@ -25,12 +25,14 @@ import { usePile } from '../pile-order/usePile.ts';
 import { useArranged, usePileView } from '../pile-order/usePileView.ts';
 import { paceWords, plural } from '../time/words.ts';
 import { useBlind, useHandBack, useHandBackOne, useRecall } from './acts.ts';
+import { FilesDrop } from './FilesDrop.tsx';
 import { ManyTools } from './ManyTools.tsx';
 import { Orders } from './Orders.tsx';
 import { PileSheets } from './PileSheets.tsx';
 import { PileTable } from './PileTable.tsx';
 import { PileTools } from './PileTools.tsx';
 import { StackSide } from './StackSide.tsx';
+import { takesFiles, useFilesFor } from './useFilesFor.ts';
 import { useHandBackPlan } from './useHandBackPlan.ts';
 
 /** Dialogs are loaded when they are wanted. */
@@ -154,6 +156,7 @@ function Loaded({ pile }: { pile: Pile }) {
   );
   const rows = useArranged(all, view);
   const go = useGoing(pile, rows);
+  const filesFor = useFilesFor(pile);
   const { chosen, setChosen, going } = go;
   const { most } = pile.assignment;
   const { scale } = pile.scoring;
@@ -184,8 +187,8 @@ function Loaded({ pile }: { pile: Pile }) {
     );
   return (
     <main className="flex flex-1 flex-wrap items-start gap-4 p-4">
-      <PileSide pile={pile} rows={rows} />
-      <section className="min-w-[640px] flex-1 rounded-lg bg-raised px-4 pb-2 shadow-sm" aria-label="Copies">
+      <PileSide pile={pile} rows={rows} onFiles={() => filesFor.begin([])} />
+      <FilesDrop pile={pile} filesFor={filesFor}>
         <div className="flex min-h-14 flex-wrap items-center gap-x-4 gap-y-1 py-1">
           <PileTools
             rows={all}
@@ -230,7 +233,7 @@ function Loaded({ pile }: { pile: Pile }) {
         ) : (
           <PileSheets rows={rows} chosen={chosen} say={say} onToggle={toggle} />
         )}
-      </section>
+      </FilesDrop>
       {go.asking && (
         <HandBackDialog
           pile={pile}
@@ -261,7 +264,7 @@ function Loaded({ pile }: { pile: Pile }) {
 }
 
 /** The pile from the side: how far one is, where to go on, and what else is done with it. */
-function PileSide({ pile, rows }: { pile: Pile; rows: readonly PileRow[] }) {
+function PileSide({ pile, rows, onFiles }: { pile: Pile; rows: readonly PileRow[]; onFiles(): void }) {
   const prepare = usePrepare();
   const today = useQuery({ queryKey: keys.today, queryFn: () => call('today') });
   const waiting = rows.filter((r) => waits(r.place));
@@ -287,6 +290,15 @@ function PileSide({ pile, rows }: { pile: Pile; rows: readonly PileRow[] }) {
       <AfterBack rows={pile.rows} />
       <Blind pile={pile} />
       <PileLinks pile={pile} />
+      {!pile.blind && pile.rows.some(takesFiles) && (
+        <button
+          type="button"
+          className="mt-2 text-left text-sm text-action hover:underline"
+          onClick={onFiles}
+        >
+          Hand in for students …
+        </button>
+      )}
     </StackSide>
   );
 }
@@ -324,13 +336,16 @@ function HandBackButtons({ go }: { go: ReturnType<typeof useGoing> }) {
 function AfterBack({ rows }: { rows: readonly PileRow[] }) {
   const back = rows.flatMap((r) => r.back ?? []);
   if (back.length === 0) return null;
-  const sum = (of: 'notes' | 'opened' | 'done') => back.reduce((n, b) => n + b[of], 0);
+  const sum = (of: 'notes' | 'opened' | 'done' | 'recordings' | 'heard') =>
+    back.reduce((n, b) => n + b[of], 0);
   return (
     <p className="mt-4 text-sm text-soft">
       Of {plural(back.length, 'copy', 'copies')} handed back {back.filter((b) => b.seenAt !== null).length}{' '}
       were looked at.
       {sum('notes') > 0 &&
         ` Of ${plural(sum('notes'), 'note', 'notes')} ${sum('opened')} were opened and ${sum('done')} are done.`}
+      {sum('recordings') > 0 &&
+        ` Of ${plural(sum('recordings'), 'recording', 'recordings')} ${sum('heard')} were listened to.`}
     </p>
   );
 }

@@ -56,6 +56,8 @@ const row = (family: string, over: Partial<PileRow> = {}): PileRow => ({
   pages: 3,
   reading: { state: 'done', done: 3, total: 3, error: null, ahead: null },
   back: null,
+  recalledAt: null,
+  opened: true,
   ...over,
 });
 
@@ -99,6 +101,34 @@ describe('the pile as a table', () => {
     expect(line('Ungraded').textContent).toContain('no grade');
     expect(line('Reading').textContent).toContain('reading page 2 of 7');
     expect(line('Broken').textContent).toContain('pages cannot be read');
+  });
+
+  test('says of what went back what its student did with it, and what was recalled', async () => {
+    const back = {
+      number: 1,
+      at: 1,
+      unfinished: false,
+      seenAt: 2,
+      notes: 3,
+      opened: 2,
+      done: 1,
+      recordings: 2,
+      heard: 1,
+    };
+    const rows = [
+      row('Done', { place: 'handed-back', back }),
+      row('Unseen', { place: 'handed-back', back: { ...back, seenAt: null } }),
+      row('Words', { place: 'being-marked', back: { ...back, unfinished: true, notes: 0, recordings: 0 } }),
+      row('Recalled', { place: 'marked', grade: 800, recalledAt: 5 }),
+    ];
+    await show(
+      <PileTable most={1000} scale={{ kind: 'points' }} rows={rows} chosen={new Set()} onChoose={() => {}} />,
+    );
+    expect(line('Done').textContent).toContain('1 of 3 done · 1 of 2 heard');
+    expect(line('Unseen').textContent).toContain('not looked at');
+    expect(line('Unseen').textContent).not.toContain('heard');
+    expect(line('Words').textContent).toContain('words went back · looked at');
+    expect(line('Recalled').textContent).toContain('recalled');
   });
 
   test('what is with the student is scored without pages, what came in is opened; every copy can be chosen, to write to its student too', async () => {

@@ -1,4 +1,11 @@
-import { type Criterion, type CriterionScore, halfStep, levelsOf } from '@jotmark/core';
+import {
+  type Criterion,
+  type CriterionScore,
+  halfStep,
+  levelSign,
+  levelsOf,
+  standsWords,
+} from '@jotmark/core';
 import { type KeyboardEvent, memo, useState } from 'react';
 import { tip } from '../frame/tip.ts';
 import { useGrowingField } from '../frame/useGrowingField.ts';
@@ -7,7 +14,6 @@ import { WordsShow } from '../words/WordsShow.tsx';
 import { DescriptorWords } from './DescriptorWords.tsx';
 import { criterionRowId } from './ids.ts';
 import { type ScoreMoves, standsAtPlace } from './score-moves.ts';
-import { levelSign, standsWords } from './stands-words.ts';
 
 interface Props {
   readonly criterion: Criterion;

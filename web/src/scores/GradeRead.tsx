@@ -1,8 +1,4 @@
-import { formatGrade, formatMost, formatPoints, type Snapshot } from '@jotmark/core';
-import { plural } from '../time/words.ts';
-
-const PARTS = { tally: 'Questions', rubric: 'Rubric' } as const;
-const near = (hundredths: number): string => formatPoints(Math.round(hundredths));
+import { formatGrade, formatMost, gradeLines, type Snapshot } from '@jotmark/core';
 
 /** The grade as it came back; opened, the whole sum that it comes from. */
 export function GradeRead({ snapshot }: { snapshot: Snapshot }) {
@@ -10,8 +6,7 @@ export function GradeRead({ snapshot }: { snapshot: Snapshot }) {
   if (most === null) return null;
   const scale = scored?.scale ?? { kind: 'points' as const };
   const say = (v: number) => formatGrade(v, most, scale);
-  const lines = scored?.lines ?? [];
-  const parts = scored?.parts ?? [];
+  const lines = gradeLines(snapshot);
   const shown = (
     <>
       <span className="text-soft">Grade</span>
@@ -21,8 +16,7 @@ export function GradeRead({ snapshot }: { snapshot: Snapshot }) {
       </span>
     </>
   );
-  if (lines.length + parts.length === 0)
-    return <p className="mt-6 flex items-baseline rounded-lg bg-margin p-4">{shown}</p>;
+  if (lines.length === 0) return <p className="mt-6 flex items-baseline rounded-lg bg-margin p-4">{shown}</p>;
   return (
     <details className="mt-6 rounded-lg bg-margin p-4">
       <summary className="cursor-pointer">
@@ -31,35 +25,13 @@ export function GradeRead({ snapshot }: { snapshot: Snapshot }) {
       <table className="mt-2 w-full text-sm tabular" aria-label="How the grade came to be">
         <tbody>
           {lines.map((l) => (
-            <tr key={l.id} className="border-t border-line">
-              <th scope="row" className="py-0.5 text-left font-normal">
-                Question {l.label}
-                {l.name && `: ${l.name}`}
+            <tr key={l.id} className={`border-t border-line ${l.sum ? 'font-semibold' : ''}`}>
+              <th scope="row" className={`py-0.5 text-left ${l.sum ? '' : 'font-normal'}`}>
+                {l.label}
               </th>
-              <td className="text-right">
-                {l.points === null ? '–' : formatPoints(l.points)} / {formatPoints(l.most)}
-              </td>
+              <td className="text-right">{l.value}</td>
             </tr>
           ))}
-          {parts.map((p) => (
-            <tr key={p.of} className="border-t border-line font-semibold">
-              <th scope="row" className="py-0.5 text-left">
-                {PARTS[p.of]}
-                {p.share < 100 && ` (${p.share} % of the grade)`}
-              </th>
-              <td className="text-right">
-                {near(p.earned)} / {near(p.most)}
-              </td>
-            </tr>
-          ))}
-          {scored?.late && (
-            <tr className="border-t border-line">
-              <th scope="row" className="py-0.5 text-left font-normal">
-                {plural(scored.late.days, 'day', 'days')} late
-              </th>
-              <td className="text-right">−{formatPoints(scored.late.off)}</td>
-            </tr>
-          )}
         </tbody>
       </table>
       {counts !== undefined && (

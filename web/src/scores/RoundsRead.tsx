@@ -1,7 +1,13 @@
-import { type Criterion, type CriterionScore, levelsOf, type RoundScores } from '@jotmark/core';
+import {
+  type Criterion,
+  type CriterionScore,
+  levelSign,
+  levelsOf,
+  type RoundScores,
+  standsWords,
+} from '@jotmark/core';
 import { WordsShow } from '../words/WordsShow.tsx';
 import { DescriptorWords } from './DescriptorWords.tsx';
-import { levelSign, standsWords } from './stands-words.ts';
 
 /** Where a student stands at each criterion, round by round, in the words of the levels; and what the next level asks for. */
 export function RoundsRead({

@@ -1,5 +1,5 @@
 import type { AssignmentLine, ClassId } from '@jotmark/core';
-import { formatPoints } from '@jotmark/core';
+import { formatPoints, groupWork, WHOLE_LIST } from '@jotmark/core';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
@@ -11,6 +11,7 @@ import { keys } from '../ask/keys.ts';
 import { useTell } from '../ask/stale.ts';
 import { useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
+import { groupName, useWorkView, WorkTools } from '../frame/WorkTools.tsx';
 
 const STAGE_TITLE = {
   draft: 'Drafts, seen by nobody but you',
@@ -34,6 +35,7 @@ export function AssignmentList({ classId, students }: { classId: ClassId; studen
     },
     onError: (error) => void toast.error(sentenceOf(error)),
   });
+  const [view, setView] = useWorkView();
   const [away, setAway] = useState(false);
   const all = list.data ?? [];
   const shown = all.filter((a) => !a.putAway);
@@ -65,13 +67,32 @@ export function AssignmentList({ classId, students }: { classId: ClassId; studen
               Nothing is set yet. New work begins as a draft that only you see.
             </p>
           )}
+          <div className="mt-4">
+            <WorkTools work={shown} view={view} onView={setView} />
+          </div>
+          {shown.length > 0 && groupWork(shown, view).length === 0 && (
+            <p className="mt-6 text-soft">
+              Nothing is like that.{' '}
+              <button type="button" className="text-action underline" onClick={() => setView(WHOLE_LIST)}>
+                Show all
+              </button>
+            </p>
+          )}
           {(['draft', 'upcoming', 'open'] as const).map((stage) => {
-            const lines = shown.filter((a) => a.stage === stage);
+            const groups = groupWork(
+              shown.filter((a) => a.stage === stage),
+              view,
+            );
             return (
-              lines.length > 0 && (
+              groups.length > 0 && (
                 <section key={stage} className="mt-6" aria-label={STAGE_TITLE[stage]}>
                   <h2 className="mb-2 font-bold">{STAGE_TITLE[stage]}</h2>
-                  <Lines lines={lines} />
+                  {groups.map(({ name, work }) => (
+                    <div key={name} className="mb-3">
+                      {view.by && <h3 className="mb-1 text-sm text-soft">{groupName(name, view.by)}</h3>}
+                      <Lines lines={work} />
+                    </div>
+                  ))}
                 </section>
               )
             );

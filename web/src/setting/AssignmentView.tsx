@@ -1,11 +1,4 @@
-import {
-  AssignmentId,
-  type AssignmentSheet,
-  type AssignmentWords,
-  momentAt,
-  type RichText,
-  wallTime,
-} from '@jotmark/core';
+import { AssignmentId, type AssignmentSheet, type RichText } from '@jotmark/core';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useId, useRef, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
@@ -14,8 +7,6 @@ import { CallFailed, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
 import { useTell } from '../ask/stale.ts';
-import { PointsInput } from '../frame/PointsInput.tsx';
-import { useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { RichEditor } from '../rich/RichEditor.tsx';
@@ -26,6 +17,8 @@ import { Materials } from './Materials.tsx';
 import { ScoringPart } from './ScoringPart.tsx';
 import { SetDialog } from './SetDialog.tsx';
 import { StudentTerms } from './StudentTerms.tsx';
+import { Terms } from './Terms.tsx';
+import { TrialPart } from './TrialPart.tsx';
 import { type AssignmentEdit, useAssignmentEdit } from './useAssignmentEdit.ts';
 
 /** Who comes: a teacher planning a lesson, or correcting what is out. Fills in from the top, sees who gets it and when, sets it. */
@@ -114,12 +107,13 @@ function AssignmentView({ sheet }: { sheet: AssignmentSheet }) {
           />
         </div>
         <aside className="space-y-6" aria-label="Dates, points and students">
-          <Terms words={words} draft={draft} onChange={change} />
+          <Terms classId={sheet.classId} words={words} draft={draft} onChange={change} />
           <ScoringPart
             sheet={sheet}
             before={draft ? edit.keepNow : async () => {}}
             onMost={(most) => change({ most })}
           />
+          <TrialPart sheet={sheet} before={draft ? edit.keepNow : async () => {}} onChanged={edit.show} />
           {draft ? (
             <AudienceFields sheet={sheet} audience={audience} onChange={edit.setAudience} />
           ) : (
@@ -222,107 +216,6 @@ function Title({ value, onChange }: { value: string; onChange(title: string): vo
         value={value}
         onChange={(e) => onChange(e.target.value)}
       />
-    </div>
-  );
-}
-
-const CATEGORIES = ['homework', 'classwork', 'test', 'project'];
-
-function Terms({
-  words,
-  draft,
-  onChange,
-}: {
-  words: AssignmentWords;
-  draft: boolean;
-  onChange(part: Partial<AssignmentWords>): void;
-}) {
-  const { session } = useHere();
-  const { timeZone } = session.school;
-  const ids = [useId(), useId(), useId(), useId()] as const;
-  return (
-    <section className="space-y-3 rounded-lg bg-raised p-4 shadow-sm" aria-label="Dates and points">
-      <div>
-        <label htmlFor={ids[0]} className="text-sm text-soft">
-          Due ({timeZone.replaceAll('_', ' ')} time)
-        </label>
-        <input
-          id={ids[0]}
-          type="datetime-local"
-          className="field"
-          value={words.dueAt === null ? '' : wallTime(words.dueAt, timeZone)}
-          onChange={(e) => onChange({ dueAt: momentAt(e.target.value, timeZone) })}
-        />
-      </div>
-      {/* What is out already is graded otherwise only after its effect was shown, see the scoring below. */}
-      {draft && <Points value={words.most} onChange={(most) => onChange({ most })} />}
-      <div>
-        <label htmlFor={ids[1]} className="text-sm text-soft">
-          Category
-        </label>
-        <input
-          id={ids[1]}
-          className="field"
-          list={ids[3]}
-          maxLength={60}
-          value={words.category}
-          onChange={(e) => onChange({ category: e.target.value })}
-        />
-        <datalist id={ids[3]}>
-          {CATEGORIES.map((c) => (
-            <option key={c} value={c} />
-          ))}
-        </datalist>
-      </div>
-      <div>
-        <label htmlFor={ids[2]} className="text-sm text-soft">
-          Unit
-        </label>
-        <input
-          id={ids[2]}
-          className="field"
-          maxLength={200}
-          value={words.unit}
-          onChange={(e) => onChange({ unit: e.target.value })}
-        />
-      </div>
-      <label className="flex items-start gap-2">
-        <input
-          type="checkbox"
-          className="mt-1 size-4 accent-action"
-          checked={!words.handsIn}
-          onChange={(e) => onChange({ handsIn: !e.target.checked })}
-        />
-        <span>
-          Nothing to hand in
-          <span className="block text-sm text-soft">Students only call it done.</span>
-        </span>
-      </label>
-    </section>
-  );
-}
-
-/** Empty is ungraded; an impossible number is told and changes nothing. */
-function Points({ value, onChange }: { value: number | null; onChange(value: number | null): void }) {
-  const field = useId();
-  const [wrong, setWrong] = useState(false);
-  return (
-    <div>
-      <label htmlFor={field} className="text-sm text-soft">
-        Points (empty: ungraded)
-      </label>
-      <PointsInput
-        id={field}
-        className="field tabular"
-        value={value}
-        onChange={onChange}
-        onWrong={setWrong}
-      />
-      {wrong && (
-        <p role="alert" className="mt-1 text-sm text-caution">
-          That cannot be points. Write them like 10, 12.5 or 8½; the last good number stays.
-        </p>
-      )}
     </div>
   );
 }

@@ -163,7 +163,7 @@ function MaterialLine({
         )}
         <span className="text-sm text-soft">
           {m.kind === 'worksheet'
-            ? `worksheet, a copy for each student · ${m.document ? aboutFile(m.document) : ''}${m.points ? ` · ${formatPoints(m.points)} points` : ''}`
+            ? `worksheet, everyone fills in their own · ${m.document ? aboutFile(m.document) : ''}${m.points ? ` · ${formatPoints(m.points)} points` : ''}`
             : `to look at · ${m.document ? aboutFile(m.document) : (m.url ?? '')}`}
         </span>
       </span>

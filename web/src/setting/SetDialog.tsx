@@ -1,10 +1,11 @@
 import { type AssignmentSheet, type AssignmentWords, type Audience, momentAt, wallTime } from '@jotmark/core';
 import { useMutation } from '@tanstack/react-query';
-import { useId, useState } from 'react';
+import { useState } from 'react';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useClasses } from '../ask/classes.ts';
 import { DialogShell } from '../frame/DialogShell.tsx';
+import { NowOrLater } from '../frame/NowOrLater.tsx';
 import { useHere } from '../frame/session.tsx';
 import { plural } from '../time/words.ts';
 
@@ -23,7 +24,6 @@ interface Props {
 export function SetDialog({ open, sheet, audience, words, before, onClose, onSet }: Props) {
   const { session } = useHere();
   const { timeZone } = session.school;
-  const field = useId();
   const [later, setLater] = useState(false);
   const [at, setAt] = useState(() =>
     wallTime(Date.now() + 86_400_000, timeZone)
@@ -66,42 +66,16 @@ export function SetDialog({ open, sheet, audience, words, before, onClose, onSet
           ))}
         </ul>
       )}
-      <div className="mt-4 space-y-2">
-        <label className="flex items-center gap-2">
-          <input
-            type="radio"
-            name="when"
-            className="size-4 accent-action"
-            checked={!later}
-            onChange={() => setLater(false)}
-          />
-          Open it now
-        </label>
-        <label className="flex items-center gap-2">
-          <input
-            type="radio"
-            name="when"
-            className="size-4 accent-action"
-            checked={later}
-            onChange={() => setLater(true)}
-          />
-          Open it later
-        </label>
-        {later && (
-          <div className="pl-6">
-            <label htmlFor={field} className="text-sm text-soft">
-              Opens at
-            </label>
-            <input
-              id={field}
-              type="datetime-local"
-              className="field"
-              value={at}
-              onChange={(e) => setAt(e.target.value)}
-            />
-            <p className="text-sm text-soft">Until then students see nothing of it.</p>
-          </div>
-        )}
+      <div className="mt-4">
+        <NowOrLater
+          words={{ now: 'Open it now', later: 'Open it later', time: 'Opens at' }}
+          later={later}
+          onLater={setLater}
+          wall={at}
+          onWall={setAt}
+          at={opensAt}
+        />
+        {later && <p className="mt-1 text-sm text-soft">Until then students see nothing of it.</p>}
       </div>
       {set.error && (
         <p role="alert" className="mt-3 text-caution">

@@ -1,4 +1,4 @@
-import { type HandBackShape, momentOf, type Work } from '@jotmark/core';
+import type { HandBackShape, Work } from '@jotmark/core';
 import { Download } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -46,8 +46,7 @@ export function BackFoot({ work, handBack, closed }: Props) {
       {work && (
         <>
           <div className="mt-5 space-y-2">
-            {(handBack.documents.some((d) => d.shows === 'pages') ||
-              snapshot.marks.some((m) => momentOf(m) !== null)) && <DownloadPdf handBackId={handBack.id} />}
+            <DownloadPdf handBackId={handBack.id} />
             {!snapshot.unfinished && (
               <Link to="?improve" className="quiet block w-full text-center">
                 {work.row.place === 'in-again'

@@ -25,7 +25,8 @@ export function BackHead({ handBack }: { handBack: HandBackShape }) {
       </p>
       {snapshot.unfinished && (
         <p className="mt-3 rounded-lg bg-action-wash p-3">
-          Your teacher is not finished yet: the grade is still to come. You can read and answer already.
+          Your teacher is not finished yet: {snapshot.most === null ? 'more' : 'the grade'} is still to come.
+          You can read and answer already.
         </p>
       )}
       {snapshot.since && (

@@ -40,6 +40,12 @@ export function FileLine({ file, handle, onRemove, ...item }: Props) {
           </button>
         )}
       </div>
+      {file.shows === 'link' && onRemove && (
+        <p className="mt-1 px-1 text-sm text-caution">
+          A link cannot be marked on, and what it shows may change. Add a file or a picture of it too: both
+          are kept.
+        </p>
+      )}
       {file.trouble && (
         <p className="mt-1 px-1 text-sm text-caution">
           {NO_PAGES[file.trouble]} {file.trouble === 'too-slow' && <ReadAgain documentId={file.id} />}

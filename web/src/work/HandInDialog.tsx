@@ -62,6 +62,12 @@ export function HandInDialog({ open, work, unanswered, onGo, onCancel, onHandIn 
           {work.files.map((f) => f.name).join(', ')}.
         </p>
       )}
+      {work.sheets.length === 0 && work.files.length > 0 && work.files.every((f) => f.shows === 'link') && (
+        <p className="mt-2 text-caution">
+          Only {work.files.length === 1 ? 'a link goes' : 'links go'} along: your teacher cannot mark on a
+          link, and what it shows may change. Add a file or a picture of it before you hand in.
+        </p>
+      )}
       {!nothing && (
         <div className="mt-4">
           <p className="text-sm text-soft">A word to your teacher (optional)</p>

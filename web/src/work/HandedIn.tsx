@@ -14,6 +14,7 @@ import { aboutFile } from '../paper/about-file.ts';
 import { Enclosures } from '../paper/Enclosures.tsx';
 import { usePageList } from '../paper/page-list.ts';
 import { lateWords } from '../time/words.ts';
+import { crumbsOf } from './crumbs.ts';
 import { Task } from './Task.tsx';
 
 const NOTHING = { questions: [], numbers: new Map<never, string>() };
@@ -41,7 +42,7 @@ export function HandedIn({ work }: { work: Work }) {
   });
   return (
     <>
-      <TopBar crumbs={[{ text: 'My work', to: '/' }, { text: row.assignment.title }]} />
+      <TopBar crumbs={crumbsOf(work)} />
       <main className="flex min-h-0 flex-1 flex-col lg:h-[calc(100vh-3.1rem)] lg:flex-none lg:flex-row">
         <aside
           className="shrink-0 overflow-y-auto border-line bg-raised p-5 lg:w-[320px] lg:border-r"
@@ -54,6 +55,9 @@ export function HandedIn({ work }: { work: Work }) {
             {work.handIn && clock.moment(work.handIn.handedInAt, now)}
             {row.late > 0 && <span className="text-caution"> · {lateWords(row.late)}</span>}
           </p>
+          {work.handIn?.by && (
+            <p className="mt-1 text-sm text-soft">{work.handIn.by} handed it in for you.</p>
+          )}
           {work.handIn?.claimedAt != null && (
             <p className="mt-1 text-sm text-soft">
               You pressed “Hand in” {clock.moment(work.handIn.claimedAt, now)}, without a network; it arrived

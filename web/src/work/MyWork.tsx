@@ -1,4 +1,4 @@
-import type { WorkRow } from '@jotmark/core';
+import { groupWork, WHOLE_LIST, type WorkRow, type WorkView } from '@jotmark/core';
 import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { call } from '../api/call.ts';
@@ -6,6 +6,7 @@ import { keys } from '../ask/keys.ts';
 import { useHere } from '../frame/session.tsx';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
+import { groupName, useWorkView, WorkTools } from '../frame/WorkTools.tsx';
 import { PlaceGlyph } from '../look/glyphs.tsx';
 import { lateWords, plural } from '../time/words.ts';
 
@@ -19,10 +20,16 @@ const STUDENT_PLACE: Readonly<Record<WorkRow['place'], string>> = {
   'in-again': 'handed in again',
 };
 
+/** Said of the whole list only: of a part of it, it might not be so. */
+const NO_TODO = 'Nothing to do just now';
+
 /** Who comes: a student, between two lessons. What is due first, where each copy is, what came back. */
 export function MyWork() {
   const work = useQuery({ queryKey: keys.myWork, queryFn: () => call('workList'), refetchInterval: 30_000 });
-  const rows = work.data ?? [];
+  const all = work.data ?? [];
+  const [view, setView] = useWorkView();
+  const rows = groupWork(all, { ...view, by: null }).flatMap((g) => g.work);
+  const narrowed = view.unit !== null || view.category !== null;
   const todo = rows.filter((r) => r.place === 'with-student' && !r.excused);
   const excused = rows.filter((r) => r.place === 'with-student' && r.excused);
   const back = rows
@@ -37,14 +44,23 @@ export function MyWork() {
           <Trouble error={work.error} again={() => work.refetch()} />
         ) : work.isPending ? (
           <Waiting what="the list" />
-        ) : rows.length === 0 ? (
+        ) : all.length === 0 ? (
           <Empty title="No work yet">When your teacher sets work for your class, it lies here.</Empty>
         ) : (
           <>
-            <Group title={todo.length ? 'To do' : 'Nothing to do just now'} rows={todo} />
-            <Group title="Back with you" rows={back} />
-            <Group title="With your teacher" rows={away} />
-            <Group title="Excused" rows={excused} />
+            <WorkTools work={all} view={view} onView={setView} />
+            {rows.length === 0 && (
+              <p className="mt-6 text-soft">
+                Nothing is like that.{' '}
+                <button type="button" className="text-action underline" onClick={() => setView(WHOLE_LIST)}>
+                  Show all
+                </button>
+              </p>
+            )}
+            <Group title={todo.length || narrowed ? 'To do' : NO_TODO} rows={todo} by={view.by} />
+            <Group title="Back with you" rows={back} by={view.by} />
+            <Group title="With your teacher" rows={away} by={view.by} />
+            <Group title="Excused" rows={excused} by={view.by} />
           </>
         )}
       </main>
@@ -52,60 +68,72 @@ export function MyWork() {
   );
 }
 
-function Group({ title, rows }: { title: string; rows: readonly WorkRow[] }) {
-  const { clock } = useHere();
-  if (rows.length === 0 && title !== 'Nothing to do just now') return null;
+/** One part of the list, in its groups where it is grouped. */
+function Group({ title, rows, by }: { title: string; rows: readonly WorkRow[]; by: WorkView['by'] }) {
+  if (rows.length === 0 && title !== NO_TODO) return null;
   return (
     <section className="mt-6" aria-label={title}>
       <h2 className="text-lg font-bold">{title}</h2>
-      <ul className="mt-2 space-y-2">
-        {rows.map((row) => (
-          <li key={row.copyId}>
-            <Link
-              to={`/work/${row.copyId}`}
-              className="flex flex-wrap items-center gap-x-4 gap-y-1 rounded-lg bg-raised px-5 py-4 shadow-sm hover:outline-2 hover:outline-action"
-            >
-              <PlaceGlyph place={row.place} size={22} />
-              <span className="min-w-48 flex-1">
-                <span className="block text-[17px] font-bold">{row.assignment.title}</span>
-                <span className="text-soft">
-                  {row.assignment.className} ·{' '}
-                  {row.excused
-                    ? 'excused'
-                    : row.unfinished
-                      ? 'words are here, the grade is still to come'
-                      : STUDENT_PLACE[row.place]}
-                </span>
-                {(row.unread > 0 || row.changed) && (
-                  <span className="block font-semibold text-action">
-                    {[
-                      row.unread > 0 &&
-                        `${plural(row.unread, 'new message', 'new messages')} from your teacher`,
-                      row.changed && 'your teacher changed something',
-                    ]
-                      .filter(Boolean)
-                      .join(' · ')}
-                  </span>
-                )}
-              </span>
-              <span className="text-right text-sm text-soft">
-                {row.place === 'with-student' && row.assignment.dueAt !== null && (
-                  <span className={row.overdue ? 'text-caution' : undefined}>
-                    {row.overdue ? 'was due ' : 'due '}
-                    {clock.moment(row.assignment.dueAt, Date.now())}
-                  </span>
-                )}
-                {row.place !== 'with-student' && row.handedInAt !== null && (
-                  <>
-                    in {clock.moment(row.handedInAt, Date.now())}
-                    {row.late > 0 && <span className="block text-caution">{lateWords(row.late)}</span>}
-                  </>
-                )}
-              </span>
-            </Link>
-          </li>
-        ))}
-      </ul>
+      {groupWork(rows, { ...WHOLE_LIST, by }).map(({ name, work }) => (
+        <div key={name}>
+          {by && <h3 className="mt-2 text-sm text-soft">{groupName(name, by)}</h3>}
+          <Rows rows={work} />
+        </div>
+      ))}
     </section>
+  );
+}
+
+function Rows({ rows }: { rows: readonly WorkRow[] }) {
+  const { clock } = useHere();
+  return (
+    <ul className="mt-2 space-y-2">
+      {rows.map((row) => (
+        <li key={row.copyId}>
+          <Link
+            to={`/work/${row.copyId}`}
+            className="flex flex-wrap items-center gap-x-4 gap-y-1 rounded-lg bg-raised px-5 py-4 shadow-sm hover:outline-2 hover:outline-action"
+          >
+            <PlaceGlyph place={row.place} size={22} />
+            <span className="min-w-48 flex-1">
+              <span className="block text-[17px] font-bold">{row.assignment.title}</span>
+              <span className="text-soft">
+                {row.assignment.className} ·{' '}
+                {row.excused
+                  ? 'excused'
+                  : row.unfinished
+                    ? `words are here, ${row.assignment.most === null ? 'more' : 'the grade'} is still to come`
+                    : STUDENT_PLACE[row.place]}
+              </span>
+              {(row.unread > 0 || row.changed) && (
+                <span className="block font-semibold text-action">
+                  {[
+                    row.unread > 0 &&
+                      `${plural(row.unread, 'new message', 'new messages')} from your teacher`,
+                    row.changed && 'your teacher changed something',
+                  ]
+                    .filter(Boolean)
+                    .join(' · ')}
+                </span>
+              )}
+            </span>
+            <span className="text-right text-sm text-soft">
+              {row.place === 'with-student' && row.assignment.dueAt !== null && (
+                <span className={row.overdue ? 'text-caution' : undefined}>
+                  {row.overdue ? 'was due ' : 'due '}
+                  {clock.moment(row.assignment.dueAt, Date.now())}
+                </span>
+              )}
+              {row.place !== 'with-student' && row.handedInAt !== null && (
+                <>
+                  in {clock.moment(row.handedInAt, Date.now())}
+                  {row.late > 0 && <span className="block text-caution">{lateWords(row.late)}</span>}
+                </>
+              )}
+            </span>
+          </Link>
+        </li>
+      ))}
+    </ul>
   );
 }

@@ -22,71 +22,80 @@ interface Props {
   readonly over: React.ComponentProps<typeof MarkedPages>['over'];
 }
 
-/** A copy that came back, on a telephone: the words first, then one note at a time with its place above it, then where one stands. */
+/** What one goes through: the words first, each note, all pages, and where one stands. */
+type Stop = MarginMark | 'words' | 'pages' | 'end';
+
+/** A copy that came back, on a telephone: the words first, then one note at a time with its place above it, then the pages, then where one stands. */
 export function NoteByNote({ work, handBack, marked, over }: Props) {
   const { notes, current, goTo, setActive } = marked;
-  const [end, setEnd] = useState(notes.length === 0);
-  const note = end ? undefined : notes[current];
-  const at = note ? current : end ? notes.length : -1;
-  const go = (to: number) => {
-    setEnd(to >= notes.length);
-    if (to < 0 || to >= notes.length) setActive(null);
-    else goTo(notes[to]!);
+  const [rest, setRest] = useState<Exclude<Stop, MarginMark>>('words');
+  const hasPages = handBack.documents.length > 0;
+  const stops: readonly Stop[] = ['words', ...notes, ...(hasPages ? (['pages'] as const) : []), 'end'];
+  const stop: Stop = notes[current] ?? rest;
+  const at = stops.indexOf(stop);
+  const go = (to: Stop) => {
+    if (typeof to !== 'string') return goTo(to);
+    setActive(null);
+    setRest(to);
+  };
+  const nameOf = (of: Stop | undefined): string => {
+    if (typeof of === 'object') return `Note ${notes.indexOf(of) + 1}`;
+    return of === 'words' ? 'First words' : of === 'pages' ? 'Your pages' : endName(handBack);
+  };
+  const toNote = (id: string | null) => {
+    const to = notes.find((n) => n.id === id);
+    if (to) go(to);
+  };
+  const pages = {
+    handBack,
+    scroller: marked.scroller,
+    active: marked.active,
+    look: NO_MARGIN,
+    over,
+    onActive: toNote,
   };
   return (
     <main className="flex min-h-0 flex-1 flex-col">
-      <Progress marked={marked} at={at} />
-      {note ? (
+      <Progress marked={marked} at={current} />
+      {typeof stop === 'object' && (
         <>
           <div className="flex h-[44dvh] flex-col border-b border-line-strong">
-            <MarkedPages
-              handBack={handBack}
-              scroller={marked.scroller}
-              active={marked.active}
-              look={NO_MARGIN}
-              over={over}
-              className="px-2 py-3"
-              nearer={1.8}
-              onActive={(id) => {
-                const to = notes.findIndex((n) => n.id === id);
-                if (to >= 0) go(to);
-              }}
-            />
+            <MarkedPages {...pages} className="px-2 py-3" nearer={1.8} />
           </div>
-          <NoteRead work={work} note={note} marked={marked} />
+          <NoteRead work={work} note={stop} marked={marked} />
         </>
-      ) : (
+      )}
+      {stop === 'pages' && (
+        <div className="flex h-[calc(100dvh-11rem)] flex-col">
+          <MarkedPages {...pages} className="px-2 py-3" />
+        </div>
+      )}
+      {stop === 'words' && (
         <div className="flex-1 bg-raised p-5">
-          {end ? (
-            <>
-              <ToThinkAbout copyId={work?.row.copyId ?? null} handBack={handBack} said={marked.said} />
-              <BackFoot work={work} handBack={handBack} closed={marked.closed} />
-            </>
-          ) : (
-            <BackHead handBack={handBack} />
-          )}
+          <BackHead handBack={handBack} />
+        </div>
+      )}
+      {stop === 'end' && (
+        <div className="flex-1 bg-raised p-5">
+          <ToThinkAbout copyId={work?.row.copyId ?? null} handBack={handBack} said={marked.said} />
+          <BackFoot work={work} handBack={handBack} closed={marked.closed} />
         </div>
       )}
       <nav className="sticky bottom-0 z-30 flex border-t border-line bg-raised" aria-label="Notes">
+        <Step words={nameOf(stops[at - 1])} side="before" off={at === 0} onStep={() => go(stops[at - 1]!)} />
         <Step
-          words={at <= 0 ? 'First words' : `Note ${at}`}
-          side="before"
-          off={at < 0}
-          onStep={() => go(at - 1)}
-        />
-        <Step
-          words={at + 1 < notes.length ? `Note ${at + 2}` : snapshotEnd(handBack)}
+          words={nameOf(stops[at + 1])}
           side="next"
-          off={at >= notes.length}
-          onStep={() => go(at + 1)}
+          off={at === stops.length - 1}
+          onStep={() => go(stops[at + 1]!)}
         />
       </nav>
     </main>
   );
 }
 
-/** What stands behind the last note. */
-const snapshotEnd = ({ snapshot }: HandBackShape): string =>
+/** What is behind all the rest. */
+const endName = ({ snapshot }: HandBackShape): string =>
   snapshot.unfinished ? 'The end' : snapshot.most === null ? 'Where you stand' : 'The grade';
 
 function Step({

@@ -2,19 +2,24 @@ import type { PersonId, QuestionId, Work } from '@jotmark/core';
 import { ChevronDown, ChevronUp, Redo2, Undo2 } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
 import { IconButton } from '../frame/IconButton.tsx';
+import { onDemand } from '../frame/on-demand.tsx';
 import { useHere } from '../frame/session.tsx';
 import { Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
+import { useOnceTouched } from '../frame/useOnceTouched.ts';
 import { SaveSign } from '../outbox/SaveSign.tsx';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
 import { plural } from '../time/words.ts';
 import { CopyFiles } from './CopyFiles.tsx';
 import { CopyPages } from './CopyPages.tsx';
+import { crumbsOf } from './crumbs.ts';
 import { FieldBar } from './FieldBar.tsx';
-import { HandInDialog } from './HandInDialog.tsx';
 import { Task } from './Task.tsx';
 import { useCopyKeeper } from './useCopyKeeper.ts';
 import { type OpenCopyNow, useOpenCopy } from './useOpenCopy.ts';
+
+/** Wanted at the end, and then perhaps without a network: loaded as soon as something is done here. */
+const HandInDialog = onDemand(() => import('./HandInDialog.tsx').then((m) => m.HandInDialog));
 
 /** Who comes: a student with work to do, on whatever is at hand. Reads, types, draws, adds; everything is kept; hands in when it is done. */
 export function OpenCopy({ work, leave }: { work: Work; leave?: ReactNode }) {
@@ -34,10 +39,11 @@ interface OpenProps {
 function Open({ work, keeper, personId, leave }: OpenProps) {
   const c = useOpenCopy(work, keeper, personId);
   const [handingIn, setHandingIn] = useState(false);
+  const touched = useOnceTouched();
   const withPages = work.sheets.length > 0;
   return (
     <>
-      <TopBar crumbs={[{ text: 'My work', to: '/' }, { text: work.row.assignment.title }]}>
+      <TopBar crumbs={crumbsOf(work)}>
         <SaveSign save={c.saving} waiting={c.kept.waiting} />
         {c.copy.ready && <Backs c={c} />}
         <button type="button" className="act" disabled={c.readOnly} onClick={() => setHandingIn(true)}>
@@ -55,21 +61,23 @@ function Open({ work, keeper, personId, leave }: OpenProps) {
         {withPages && <CopyPages c={c} />}
       </main>
       <LargeField c={c} />
-      <HandInDialog
-        open={handingIn}
-        work={work}
-        unanswered={c.unanswered}
-        onGo={(id) => {
-          setHandingIn(false);
-          c.setActive(id);
-          goTo(id);
-        }}
-        onCancel={() => setHandingIn(false)}
-        onHandIn={async (cover) => {
-          await c.handIn(cover);
-          setHandingIn(false);
-        }}
-      />
+      {(touched || handingIn) && (
+        <HandInDialog
+          open={handingIn}
+          work={work}
+          unanswered={c.unanswered}
+          onGo={(id) => {
+            setHandingIn(false);
+            c.setActive(id);
+            goTo(id);
+          }}
+          onCancel={() => setHandingIn(false)}
+          onHandIn={async (cover) => {
+            await c.handIn(cover);
+            setHandingIn(false);
+          }}
+        />
+      )}
     </>
   );
 }

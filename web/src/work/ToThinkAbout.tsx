@@ -22,7 +22,7 @@ export function ToThinkAbout({ copyId, handBack, said }: Props) {
   const [words, write] = useKeptText(placeOfReflection(session.person!.id, handBack.id));
   const { reflect } = handBack.snapshot;
   if (!reflect) return null;
-  const answers = said.filter((m) => m.act === 'reflected' && m.at >= handBack.handedBackAt);
+  const answers = said.filter((m) => m.act === 'reflected' && (m.waits || m.at >= handBack.handedBackAt));
   const send = () => {
     if (!words.trim() || !copyId) return;
     outbox.say(copyId, {

@@ -1,11 +1,13 @@
-import { CopyId } from '@jotmark/core';
+import { CopyId, type Work } from '@jotmark/core';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { CallFailed, call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
 import { onDemand } from '../frame/on-demand.tsx';
+import { useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
+import { crumbsOf } from './crumbs.ts';
 import { HandedIn } from './HandedIn.tsx';
 import { OpenCopy } from './OpenCopy.tsx';
 
@@ -25,11 +27,17 @@ export function WorkCopy() {
     refetchInterval: (query) =>
       query.state.data?.files.some((f) => ['queued', 'running'].includes(f.reading.state)) ? 1500 : 30_000,
   });
+  const { session } = useHere();
   const { data } = work;
   if (!parsed.success || (work.error && !data) || !data)
     return (
       <div className="flex min-h-full flex-col">
-        <TopBar crumbs={[{ text: 'My work', to: '/' }, { text: 'Work' }]} />
+        <TopBar
+          crumbs={[
+            { text: session.person?.role === 'teacher' ? 'Today' : 'My work', to: '/' },
+            { text: 'Work' },
+          ]}
+        />
         {!parsed.success || work.error ? (
           <Trouble error={work.error ?? new CallFailed('not-found')} again={() => work.refetch()} />
         ) : (
@@ -41,9 +49,10 @@ export function WorkCopy() {
   const improving = search.has('improve');
   return (
     <div className={`flex flex-col ${away || (data.handBack && !improving) ? 'min-h-full' : 'h-full'}`}>
+      {data.trialOf && <TrialLine work={data} />}
       {data.handBack && !improving ? (
         <>
-          <TopBar crumbs={[{ text: 'My work', to: '/' }, { text: data.row.assignment.title }]} />
+          <TopBar crumbs={crumbsOf(data)} />
           <MarkedCopy key={data.handBack.id} copyId={data.row.copyId} work={data} handBack={data.handBack} />
         </>
       ) : away ? (
@@ -62,5 +71,19 @@ export function WorkCopy() {
         />
       )}
     </div>
+  );
+}
+
+/** Above a copy of a trial run: what it is, and the way to the other side of it. */
+function TrialLine({ work: { row } }: { work: Work }) {
+  return (
+    <p className="bg-action-wash px-4 py-2 text-sm" role="note">
+      <strong>Trial run:</strong> you are the student here. No student sees it, and it counts nowhere.{' '}
+      {row.place !== 'with-student' && (
+        <Link to={`/desk/${row.copyId}`} className="text-action underline">
+          Mark it
+        </Link>
+      )}
+    </p>
   );
 }

@@ -1,4 +1,5 @@
 import { type CopyId, type CopyState, EMPTY_SHEET } from '@jotmark/core';
+import { outbox } from '../outbox/outbox.ts';
 import type { KeptState } from '../outbox/sheet-keeper.ts';
 import { useSheetKeeper } from '../outbox/useSheetKeeper.ts';
 
@@ -15,4 +16,4 @@ function keptState({ seq, marks, answers }: CopyState): KeptState {
 
 /** The keeper of a student's own copy, as the desk keeps a marking. */
 export const useCopyKeeper = (copyId: CopyId, state: CopyState) =>
-  useSheetKeeper(copyId, () => keptState(state));
+  useSheetKeeper(outbox.ownSheet(copyId), () => keptState(state));

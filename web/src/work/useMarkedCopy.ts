@@ -41,7 +41,7 @@ export function useMarkedCopy(copyId: CopyId, handBack: HandBackShape, preview: 
   const scroller = useRef<HTMLDivElement>(null);
   const notes = useMemo(() => inReadingOrder(snapshot.marks).filter(isMarginMark), [snapshot]);
   const said = useMessages(copyId);
-  const talks = useMemo(() => talksOf(said ?? []), [said]);
+  const talks = useMemo(() => talksOf(said ?? [], handBack.firstBackAt), [said, handBack.firstBackAt]);
   const typed: Typed = useMemo(() => new Set(handBack.filled.map((f) => f.document)), [handBack]);
   const [active, setActive] = useState<string | null>(() => notes.find((n) => n.id === wanted)?.id ?? null);
   const { open, closed } = useOpened(handBack, !preview);

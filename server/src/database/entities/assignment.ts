@@ -60,6 +60,8 @@ export interface AssignmentRow {
   rubricVersionId: RubricVersionId | null;
   /** How it is scored; null: nobody has said, see `plainScoring`. */
   scoring: Scoring | null;
+  /** The assignment that this is a trial run of; null: students get it. */
+  trialOf: AssignmentId | null;
 }
 export const AssignmentTable = table<AssignmentRow>(
   'assignment',
@@ -85,6 +87,7 @@ export const AssignmentTable = table<AssignmentRow>(
     blind: flag(),
     rubricVersionId: maybe(id()),
     scoring: maybe(json((raw) => readScoring(raw))),
+    trialOf: maybe(id()),
   },
   { class: ['school_class', 'classId'], rubricVersion: ['rubric_version', 'rubricVersionId'] },
 );

@@ -46,6 +46,8 @@ export interface HandInRow {
   lateMs: number;
   claimedAt: number | null;
   content: HandInContent | null;
+  /** What a teacher laid on the copy when they handed it in for its student; null: the student did it. */
+  brought: DocumentId[] | null;
 }
 export const HandInTable = table<HandInRow>(
   'hand_in',
@@ -58,6 +60,7 @@ export const HandInTable = table<HandInRow>(
     lateMs: big(),
     claimedAt: maybe(moment()),
     content: maybe(json((raw) => readHandInContent(raw))),
+    brought: maybe(jsonOf(z.array(DocumentId))),
   },
   { copy: ['copy', 'copyId'] },
 );
@@ -249,14 +252,16 @@ export const HandBackOrderTable = table<HandBackOrderRow>(
   { assignment: ['assignment', 'assignmentId'], by: ['person', 'byId'] },
 );
 
-/** A hand-back as one PDF. */
+/** A hand-back as one PDF; where its grade shows after reading there is one without it as well. */
 export interface HandBackPdfRow {
   handBackId: HandBackId;
+  graded: boolean;
   sha256: string;
   name: string;
 }
 export const HandBackPdfTable = table<HandBackPdfRow>('hand_back_pdf', {
   handBackId: primary(id()),
+  graded: primary(flag()),
   sha256: digest(),
   name: text(255),
 });

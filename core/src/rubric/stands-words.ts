@@ -1,4 +1,7 @@
-import { type Criterion, type CriterionScore, doubledPoints, formatPoints, levelsOf } from '@jotmark/core';
+import { formatPoints } from '../points/points.ts';
+import type { CriterionScore } from '../scores/score.ts';
+import type { Criterion } from './rubric.ts';
+import { doubledPoints, levelsOf } from './total.ts';
 
 /** How a level is called on its key: its points, or its name where there is no grade and so no number. */
 export const levelSign = (level: Criterion['levels'][number], at: number, numbers: boolean): string =>
