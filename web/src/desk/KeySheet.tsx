@@ -1,7 +1,7 @@
 import { DialogShell } from '../frame/DialogShell.tsx';
 
 export const KEYS: readonly (readonly [keys: string, does: string])[] = [
-  ['1 … 9, 0', 'take a pen from the tray; held, it is lent until you let go'],
+  ['1 … 9, 0', 'take a pen from the tray; held while you draw, it is lent until you let go'],
   ['q', 'the next tray'],
   ['h   l', 'hand: pick, move, drag the paper; gather: draw round marks to pick them'],
   ['e   d', 'rub out marks; rub out a part of a stroke'],

@@ -48,6 +48,24 @@ test('a pen’s key takes it: at once, once for a held key, and given back when 
   expect(pens.giveBack).toHaveBeenCalledWith('3', expect.any(Boolean));
 });
 
+test('a pen is lent for what is drawn while its key is held; a key pressed slowly takes the pen as any other', () => {
+  const { pens } = desk();
+  const at = (timeStamp: number, type: 'keydown' | 'keyup') => {
+    const e = new KeyboardEvent(type, { key: '3', bubbles: true });
+    Object.defineProperty(e, 'timeStamp', { value: timeStamp });
+    document.body.dispatchEvent(e);
+  };
+  const hold = (ms: number, drawing: boolean) => {
+    at(1000, 'keydown');
+    if (drawing) fireEvent.pointerDown(document.body);
+    at(1000 + ms, 'keyup');
+    return pens.giveBack.mock.lastCall?.[1];
+  };
+  expect(hold(2000, true)).toBe(true);
+  expect(hold(2000, false)).toBe(false);
+  expect(hold(100, true)).toBe(false);
+});
+
 test('a pen’s key leaves what is being drawn alone', () => {
   const { heard, press } = desk();
   press('2');

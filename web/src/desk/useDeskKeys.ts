@@ -65,7 +65,7 @@ export interface DeskKeys {
   help(): void;
 }
 
-/** A pen's key that is down for longer, in milliseconds, is held: the pen is lent until it is let go. */
+/** A key that is down for longer, in milliseconds, is held. A pen whose key is held while one draws is lent until it is let go; a key that is only pressed slowly takes the pen as any other. */
 const HELD_MS = 350;
 const PENS = [...PEN_KEYS, ...HAND_TOOLS.map((t) => t.key)].join(' ');
 /** With Shift a digit is another sign on every keyboard: the key itself tells which pen is meant. */
@@ -145,13 +145,13 @@ function withEnter(e: KeyboardEvent, k: DeskKeys): boolean {
 
 /** All keys of the desk. A pen's key takes it at once; held, it is lent until it is let go. The key to talk records until it is let go, or pressed again. */
 export function useDeskKeys(k: DeskKeys): void {
-  const held = useRef<{ key: string; since: number } | null>(null);
+  const held = useRef<{ key: string; since: number; used: boolean } | null>(null);
   const newest = useRef(k);
   newest.current = k;
   const lend = (e: KeyboardEvent) => {
     if (!k.pens) return false;
     if (e.repeat) return true;
-    held.current = { key: e.key, since: e.timeStamp };
+    held.current = { key: e.key, since: e.timeStamp, used: false };
     k.pens.lend(e.key);
     return true;
   };
@@ -178,10 +178,17 @@ export function useDeskKeys(k: DeskKeys): void {
         spoken.current = null;
       }
       if (held.current?.key !== e.key) return;
-      newest.current.pens?.giveBack(e.key, e.timeStamp - held.current.since > HELD_MS);
+      newest.current.pens?.giveBack(e.key, held.current.used && e.timeStamp - held.current.since > HELD_MS);
       held.current = null;
     };
+    const used = () => {
+      if (held.current) held.current.used = true;
+    };
     window.addEventListener('keyup', up);
-    return () => window.removeEventListener('keyup', up);
+    window.addEventListener('pointerdown', used, true);
+    return () => {
+      window.removeEventListener('keyup', up);
+      window.removeEventListener('pointerdown', used, true);
+    };
   }, []);
 }
