@@ -169,3 +169,6 @@ export * from './wording/suggest.ts';
 export * from './wording/take.ts';
 export * from './words/set.ts';
 export * from './words/words.ts';
+export * from './writing/lay-text.ts';
+export * from './writing/lined-page.ts';
+export * from './writing/long-text.ts';

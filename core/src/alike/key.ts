@@ -97,6 +97,7 @@ export function keyFor(answer: Question['answer']): AnswerKey['of'] | null {
       return 'number';
     case 'choice':
       return 'choice';
+    case 'long':
     case 'drawing':
     case 'none':
       return null;

@@ -131,12 +131,19 @@ export function wrap(
 
 /** No row of a page has more letters than this: longer beginnings need not be measured. */
 const LONGEST_ROW = 1000;
+/** Most rows have fewer. */
+const SHORT_ROW = 120;
 
 /** The longest beginning of the text that fits the width, and what remains without the space between them. */
 function cut(text: string, width: number, measure: (text: string) => number): [fits: string, rest: string] {
-  if (text.length <= LONGEST_ROW && measure(text) <= width) return [text, ''];
+  // From a short beginning on: what stands far behind the row's end is not measured for each of them.
   let low = 0;
-  let high = Math.min(text.length, LONGEST_ROW);
+  let high = Math.min(text.length, SHORT_ROW);
+  while (high < Math.min(text.length, LONGEST_ROW) && measure(text.slice(0, high)) <= width) {
+    low = high;
+    high = Math.min(2 * high, text.length, LONGEST_ROW);
+  }
+  if (high === text.length && measure(text) <= width) return [text, ''];
   while (low < high) {
     const middle = (low + high + 1) >> 1;
     if (measure(text.slice(0, middle)) <= width) low = middle;

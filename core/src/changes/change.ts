@@ -55,6 +55,18 @@ const answer = z.object({
   pasted: z.int().min(0).max(6000).optional(),
 });
 
+/** What was written into a text that several may write at once: what is merged into it, in base64. No larger than a text of a hundred thousand words with its history. */
+export const TextUpdate = z.base64().min(1).max(8_000_000);
+const text = z.object({
+  ...base,
+  type: z.literal('text'),
+  question: QuestionId,
+  update: TextUpdate,
+  /** Letters of it that were pasted, not typed. */
+  pasted: z.int().min(0).max(1_000_000).optional(),
+});
+export type TextChange = z.infer<typeof text>;
+
 /** A question or a criterion is scored; null: its score is taken away. */
 const score = z
   .object({ ...base, type: z.literal('score'), of: ScoreOf, value: Score.nullable(), was: Score.nullable() })
@@ -66,7 +78,7 @@ export const MarkingChange = z.discriminatedUnion('type', [put, remove, Write, s
 export type MarkingChange = z.infer<typeof put> | z.infer<typeof remove> | WriteChange | ScoreChange;
 
 /** What a student does to their copy: drawing and answers. */
-export const CopyChange = z.discriminatedUnion('type', [put, remove, answer]);
+export const CopyChange = z.discriminatedUnion('type', [put, remove, answer, text]);
 export type CopyChange = z.infer<typeof CopyChange>;
 
 /**
@@ -74,13 +86,19 @@ export type CopyChange = z.infer<typeof CopyChange>;
  * counts once, by its id).
  *
  * Law: with `t = applyChange(s, c)`, `applyChange(t, invertChange(c, …))` shows the same values as `s`; and a change,
- * its inverse and the inverse of that all survive JSON. A removal that does not know what it took has no inverse.
+ * its inverse and the inverse of that all survive JSON. A removal that does not know what it took has no inverse, nor has what was merged into a text: the
+ * editor takes that back by writing again.
  */
-export const Change = z.discriminatedUnion('type', [put, remove, Write, score, answer]);
+export const Change = z.discriminatedUnion('type', [put, remove, Write, score, answer, text]);
 export type Change = MarkingChange | CopyChange;
 
 /** What a change is about: one mark, one field of the slip, one score or one answer. Two changes with the same subject can be in conflict. */
-export type Subject = MarkId | `slip:${SlipField}` | `score:${ScoreOf}` | `answer:${QuestionId}`;
+export type Subject =
+  | MarkId
+  | `slip:${SlipField}`
+  | `score:${ScoreOf}`
+  | `answer:${QuestionId}`
+  | `text:${QuestionId}`;
 
 export function subjectOf(change: Change): Subject {
   switch (change.type) {
@@ -90,6 +108,8 @@ export function subjectOf(change: Change): Subject {
       return `score:${change.of}`;
     case 'answer':
       return `answer:${change.question}`;
+    case 'text':
+      return `text:${change.question}`;
     default:
       return markOf(change);
   }
@@ -108,6 +128,8 @@ export function invertChange(change: Change, id: ChangeId, base: ChangeId | null
         : { id, base, type: 'remove', of: change.mark.id, was: change.mark };
     case 'remove':
       return change.was && { id, base, type: 'put', mark: change.was, was: null };
+    case 'text':
+      return null;
     case 'write':
     case 'score':
     case 'answer':

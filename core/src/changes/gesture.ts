@@ -34,6 +34,7 @@ export function rebaseChange(change: Change, sheet: Sheet, id: ChangeId): Change
     return { ...change, id, base, was: sheet.scores.get(change.of)?.value ?? null };
   if (change.type === 'answer')
     return { ...change, id, base, was: sheet.answers.get(change.question)?.value ?? '' };
+  if (change.type === 'text') return { ...change, id };
   const now = sheet.marks.get(markOf(change))?.value ?? null;
   return { ...change, id, base, was: now };
 }

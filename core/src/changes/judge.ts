@@ -9,6 +9,8 @@ export type Verdict = 'apply' | 'already' | 'conflict';
  */
 export function judge(change: Change, version: ChangeId | null, known: boolean): Verdict {
   if (known) return 'already';
+  // A text merges whatever was written into it meanwhile.
+  if (change.type === 'text') return 'apply';
   return version === change.base ? 'apply' : 'conflict';
 }
 
@@ -20,6 +22,8 @@ export type Refusal =
   | 'no-such-page'
   | 'handed-in'
   | 'no-such-question'
+  | 'text-full'
+  | 'no-text'
   | 'not-yours'
   | 'no-such-picture'
   | 'no-such-voice';

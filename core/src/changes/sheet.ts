@@ -19,6 +19,8 @@ export interface Sheet {
   readonly slip: { readonly [F in SlipField]: Versioned<SlipValue<F>> };
   readonly scores: ReadonlyMap<ScoreOf, Versioned<Score | null>>;
   readonly answers: ReadonlyMap<QuestionId, Versioned<string>>;
+  /** What was written into texts that several may write at once, in the order it came. Merging it twice changes nothing. */
+  readonly texts: ReadonlyMap<QuestionId, readonly string[]>;
 }
 
 export const EMPTY_SHEET: Sheet = {
@@ -26,6 +28,7 @@ export const EMPTY_SHEET: Sheet = {
   slip: eachSlipField((field) => ({ value: SLIP[field].empty, version: null })) as Sheet['slip'],
   scores: new Map(),
   answers: new Map(),
+  texts: new Map(),
 };
 
 /** The sheet after the change. The base is not looked at: see `judge`. A change already applied gives back the same sheet. */
@@ -42,6 +45,11 @@ export function applyChange(sheet: Sheet, change: Change): Sheet {
     const answers = new Map(sheet.answers);
     answers.set(change.question, { value: change.value, version: change.id });
     return { ...sheet, answers };
+  }
+  if (change.type === 'text') {
+    const texts = new Map(sheet.texts);
+    texts.set(change.question, [...(texts.get(change.question) ?? []), change.update]);
+    return { ...sheet, texts };
   }
   const marks = new Map(sheet.marks);
   marks.set(markOf(change), { value: change.type === 'put' ? change.mark : null, version: change.id });
@@ -70,6 +78,7 @@ export function versionOf(sheet: Sheet, subject: Subject): ChangeId | null {
   if (subject.startsWith('score:')) return sheet.scores.get(subject.slice(6) as ScoreOf)?.version ?? null;
   if (subject.startsWith('answer:'))
     return sheet.answers.get(subject.slice(7) as QuestionId)?.version ?? null;
+  if (subject.startsWith('text:')) return null;
   return sheet.marks.get(subject as MarkId)?.version ?? null;
 }
 
@@ -92,6 +101,7 @@ export function stillStands(sheet: Sheet, change: Change): boolean {
   if (change.type === 'write') return same(sheet.slip[change.field].value, change.value);
   if (change.type === 'score') return same(sheet.scores.get(change.of)?.value ?? null, change.value);
   if (change.type === 'answer') return (sheet.answers.get(change.question)?.value ?? '') === change.value;
+  if (change.type === 'text') return true;
   const now = sheet.marks.get(markOf(change))?.value ?? null;
   return change.type === 'put' ? same(now, change.mark) : now === null;
 }

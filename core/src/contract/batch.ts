@@ -22,6 +22,8 @@ const results = z.array(
         'no-such-page',
         'handed-in',
         'no-such-question',
+        'text-full',
+        'no-text',
         'not-yours',
         'no-such-picture',
         'no-such-voice',

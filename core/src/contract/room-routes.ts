@@ -1,9 +1,10 @@
 import * as z from 'zod';
 import { AnswerKeys } from '../alike/key.ts';
-import { AssignmentId, CopyId, MessageId } from '../ids/id.ts';
+import { AssignmentId, CopyId, MessageId, QuestionId } from '../ids/id.ts';
 import { RoomRow } from '../room/room.ts';
 import { Trail } from '../trail/sittings.ts';
 import { listOf } from '../versions/list.ts';
+import { LongText } from '../writing/long-text.ts';
 import { MESSAGE_LIMIT } from './message.ts';
 import { Bytes, route } from './route.ts';
 import { AssignmentHead, AssignmentStage, CopySheet, CopyState, DocumentState, Moment } from './shapes.ts';
@@ -30,6 +31,8 @@ export const CloseLook = z.object({
   assignment: AssignmentHead,
   sheets: z.array(CopySheet),
   state: CopyState,
+  /** Of texts that grow, how they read now. */
+  written: z.array(z.object({ question: QuestionId, text: LongText })),
   files: z.array(DocumentState),
 });
 export type CloseLook = z.infer<typeof CloseLook>;

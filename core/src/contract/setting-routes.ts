@@ -83,6 +83,17 @@ export const settingRoutes = {
     'Add a worksheet of which each student gets a copy, or take its newest version',
     { params, body: z.object({ worksheetId: WorksheetId }), reply: AssignmentSheet },
   ),
+  addWritingPages: route(
+    'POST',
+    '/api/assignments/:assignmentId/writing-pages',
+    'teacher',
+    'Add lined pages on which each student writes a text that grows',
+    {
+      params,
+      body: z.object({ words: z.int().min(1).max(100_000).nullable() }),
+      reply: AssignmentSheet,
+    },
+  ),
   removeMaterial: route(
     'DELETE',
     '/api/assignments/:assignmentId/materials/:materialId',

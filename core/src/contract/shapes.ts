@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { AnswerText } from '../changes/change.ts';
+import { AnswerText, TextUpdate } from '../changes/change.ts';
 import { Place } from '../copy/place.ts';
 import { PageFrame } from '../geometry/page-space.ts';
 import { Scoring } from '../grade/scoring.ts';
@@ -23,6 +23,7 @@ import {
 import { SeenName } from '../pile/blind.ts';
 import { Questions } from '../questions/question.ts';
 import { RichText } from '../rich/rich-text.ts';
+import { Flow } from '../tally/asked.ts';
 import { Digest } from '../versions/digest.ts';
 import { MarkingState, VersionedMark } from './marking-state.ts';
 import { Message } from './message.ts';
@@ -247,7 +248,13 @@ export const UnreadLine = z.object({
 export type UnreadLine = z.infer<typeof UnreadLine>;
 
 /** A worksheet that was filled in: what shows it in a hand-in, the pages it was filled in on, and its questions. */
-export const FilledIn = z.object({ document: DocumentId, from: DocumentId, questions: Questions });
+export const FilledIn = z.object({
+  document: DocumentId,
+  from: DocumentId,
+  questions: Questions,
+  /** Pages that answers go on with, or stand on, besides their regions: the first of them and how many. */
+  flows: z.array(Flow),
+});
 export type FilledIn = z.infer<typeof FilledIn>;
 
 /** How far a student has heard what was said, in ms from its beginning: as far as they ever were, and where they are. */
@@ -293,6 +300,8 @@ export const CopyState = z.object({
   seq: z.int(),
   marks: z.array(VersionedMark),
   answers: z.array(z.object({ question: QuestionId, value: AnswerText, version: ChangeId })),
+  /** Texts that grow: what is merged is the text as it stands. */
+  texts: z.array(z.object({ question: QuestionId, update: TextUpdate })),
 });
 export type CopyState = z.infer<typeof CopyState>;
 

@@ -32,6 +32,13 @@ export const workRoutes = {
     reply: Ordered,
     takes: 'file',
   }),
+  addTextPicture: route(
+    'POST',
+    '/api/work/:copyId/pictures',
+    'student',
+    'A picture for a text that grows on the copy',
+    { params: copy, reply: Ordered, takes: 'file' },
+  ),
   addLink: route('POST', '/api/work/:copyId/links', 'student', 'Lay a link on the copy', {
     params: copy,
     body: z.object({ url: SafeAddress, name: z.string().trim().max(200) }),

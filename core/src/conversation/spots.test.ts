@@ -37,7 +37,7 @@ test('words said at a place stand at that place of what shows the worksheet now;
     said(7, { mark: testId<MarkId>(9) }),
     said(8, {}, { act: 'accepted', words: '' }),
   ];
-  const spots = spotsOf(all, [{ document: shown, from: sheet, questions: [] }]);
+  const spots = spotsOf(all, [{ document: shown, from: sheet, questions: [], flows: [] }]);
   expect(spots.map((s) => [s.document, s.page, s.x, s.messages.map((m) => m.at)])).toEqual([
     [shown, 0, 100, [1, 2]],
     [shown, 0, 115, [3]],

@@ -4,6 +4,7 @@ import { withMarksRead } from '../handback/snapshot.ts';
 import { QuestionId, VersionId } from '../ids/id.ts';
 import { Mark } from '../marks/mark.ts';
 import { type Reading, readVersioned } from '../versions/reading.ts';
+import { LongText } from '../writing/long-text.ts';
 
 /** What a hand-in froze of a student's own copy: of every worksheet its version, the answers and the drawing. */
 export const HandInContent = z.object({
@@ -12,6 +13,8 @@ export const HandInContent = z.object({
     z.object({
       versionId: VersionId,
       answers: z.record(QuestionId, AnswerText),
+      /** Answers that grow. */
+      texts: z.record(QuestionId, LongText).optional(),
       marks: z.array(Mark),
     }),
   ),

@@ -10,6 +10,8 @@ export const AnswerKind = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('line') }),
   z.object({ kind: z.literal('paragraph'), lines: z.int().min(1).max(60).nullable() }),
   z.object({ kind: z.literal('number'), unit: z.string().max(20) }),
+  /** Lined pages that grow with what is written; about so many words are wished for, null: as many as one likes. */
+  z.object({ kind: z.literal('long'), words: z.int().min(1).max(100_000).nullable() }),
   z.object({
     kind: z.literal('choice'),
     options: z

@@ -5,6 +5,7 @@ import type { Mark, NoteMark, StampMark } from '../marks/mark.ts';
 import { BoxSchema } from '../passage/text-layer.ts';
 import { MAX_POINTS } from '../points/points.ts';
 import { inPageOrder, MOST_QUESTIONS, numberQuestions, type Question } from '../questions/question.ts';
+import { LINED_BOX } from '../writing/lined-page.ts';
 
 /** A question of files that come in without a worksheet: named once for the pile, and where it stands on one of the copies. */
 export const PileQuestion = z.object({
@@ -38,6 +39,10 @@ export interface Region {
   readonly box: Box;
 }
 
+/** An answer that stands on pages of its own: from which on, and how many, in what was handed in. */
+export const Flow = z.object({ question: QuestionId, page: z.int().min(0), pages: z.int().min(1) });
+export type Flow = z.infer<typeof Flow>;
+
 /** A question as the tally knows it, wherever it comes from. */
 export interface Asked {
   readonly id: QuestionId;
@@ -50,15 +55,28 @@ export interface Asked {
 }
 
 /** The questions of a worksheet that was filled in, in the order they are read. */
-export function askedOnSheet(questions: readonly Question[], document: DocumentId | null): Asked[] {
+export function askedOnSheet(
+  questions: readonly Question[],
+  document: DocumentId | null,
+  flows: readonly Flow[] = [],
+): Asked[] {
   const labels = numberQuestions(questions);
   return inPageOrder(questions).map((q) => ({
     id: q.id,
     label: labels.get(q.id)!,
     name: '',
     most: q.points,
-    regions: document ? [{ document, page: q.page, box: q.box }] : [],
+    regions: document ? regionsOf(q, document, flows) : [],
   }));
+}
+
+function regionsOf(q: Question, document: DocumentId, flows: readonly Flow[]): Region[] {
+  const own = flows
+    .filter((f) => f.question === q.id)
+    .flatMap((f) =>
+      Array.from({ length: f.pages }, (_, i) => ({ document, page: f.page + i, box: LINED_BOX })),
+    );
+  return [{ document, page: q.page, box: q.box }, ...own];
 }
 
 /** The questions that were named for a pile, where they were drawn, on the first document that has pages. */

@@ -18,6 +18,7 @@ export interface SetWords {
 
 const BOLD = '\ue400';
 const ITALIC = '\ue401';
+const LINK = '\ue402';
 const FIRST = 0xe410;
 const MOST = 300;
 const PRIVATE = /[\ue400-\ue5ff]/g;
@@ -42,12 +43,37 @@ function formulasOf(draw: DrawFormulas) {
 /** A typed answer: only its formulas have a form, all else is as it was typed. */
 export function setFormulas(words: string, draw: DrawFormulas): SetWords {
   const { formulas, letter } = formulasOf(draw);
+  return { text: lettered(words, letter), formulas };
+}
+
+/** The words with a letter in the place of each formula. */
+function lettered(words: string, letter: (tex: string) => string): string {
   const plain = words.replace(PRIVATE, '\ufffd');
+  if (!plain.includes('$')) return plain;
   let text = '';
   for (let i = 0; i < plain.length; ) {
     const found = plain[i] === '$' ? formulaAt(plain, i) : null;
     text += found ? letter(found.tex) : plain[i];
     i += found ? found.length : 1;
+  }
+  return text;
+}
+
+/** Runs of words that each have a form, one behind the other; formulas are found within a run. */
+export function setRuns(
+  runs: readonly {
+    readonly text: string;
+    readonly bold?: boolean | undefined;
+    readonly italic?: boolean | undefined;
+    readonly href?: string | undefined;
+  }[],
+  draw: DrawFormulas,
+): SetWords {
+  const { formulas, letter } = formulasOf(draw);
+  let text = '';
+  for (const run of runs) {
+    const signs = (run.bold ? BOLD : '') + (run.italic ? ITALIC : '') + (run.href ? LINK : '');
+    text += signs + lettered(run.text, letter) + signs;
   }
   return { text, formulas };
 }
@@ -110,6 +136,8 @@ export type SetPiece =
       readonly text: string;
       readonly bold: boolean;
       readonly italic: boolean;
+      /** It leads somewhere, and is shown so. */
+      readonly link?: true;
     }
   | {
       readonly as: 'formula';
@@ -130,6 +158,7 @@ export function piecesIn(
 ): SetPiece[][] {
   let bold = false;
   let italic = false;
+  let link = false;
   return rows.map((row) => {
     const out: SetPiece[] = [];
     let x = 0;
@@ -138,13 +167,14 @@ export function piecesIn(
       const formula = set.formulas[part.charCodeAt(0) - FIRST];
       if (part === BOLD) bold = !bold;
       else if (part === ITALIC) italic = !italic;
+      else if (part === LINK) link = !link;
       else if (formula) {
         const em = scaleOf(formula.drawn) * size;
         const width = formula.drawn.width * em;
         out.push({ as: 'formula', x, width, ...formula, size: em });
         x += width;
       } else {
-        out.push({ as: 'text', x, text: part, bold, italic });
+        out.push({ as: 'text', x, text: part, bold, italic, ...(link && { link }) });
         x += measure(part, size);
       }
     }

@@ -1,7 +1,12 @@
-import type { CopyChange, CopyId } from '@jotmark/core';
+import type { ChangeId, CopyChange, CopyId, QuestionId } from '@jotmark/core';
 import { MoreThan } from 'typeorm';
-import { CopyAnswerTable, CopyMarkTable } from '../database/entities/index.ts';
-import type { House } from '../house.ts';
+import {
+  CopyAnswerTable,
+  CopyMarkTable,
+  CopyTextTable,
+  CopyTextUpdateTable,
+} from '../database/entities/index.ts';
+import { type House, newId } from '../house.ts';
 import { newestStep } from './state.ts';
 
 /**
@@ -16,13 +21,32 @@ export async function copyChangesSince(
   const newest = await newestStep(db, copyId);
   const where = { copyId, seq: MoreThan(after) };
   const changes: { seq: number; change: CopyChange }[] = [];
+  const grown = new Set<QuestionId>();
+  // Of a text that was put together since, the whole is given; what is merged twice changes nothing.
+  for (const { seq, questionId: question, state } of await db
+    .getRepository(CopyTextTable)
+    .find({ where: { copyId } })) {
+    grown.add(question);
+    if (seq > after)
+      changes.push({
+        seq,
+        change: { id: newId<ChangeId>(house), base: null, type: 'text', question, update: state },
+      });
+  }
+  for (const { seq, changeId: id, questionId: question, value } of await db
+    .getRepository(CopyTextUpdateTable)
+    .find({ where })) {
+    grown.add(question);
+    changes.push({ seq, change: { id, base: null, type: 'text', question, update: value } });
+  }
   for (const { seq, version: id, questionId, value } of await db
     .getRepository(CopyAnswerTable)
     .find({ where }))
-    changes.push({
-      seq,
-      change: { id, base: null, type: 'answer', question: questionId, value, was: value },
-    });
+    if (!grown.has(questionId))
+      changes.push({
+        seq,
+        change: { id, base: null, type: 'answer', question: questionId, value, was: value },
+      });
   for (const { seq, version: id, id: of, value, gone } of await db
     .getRepository(CopyMarkTable)
     .find({ where }))

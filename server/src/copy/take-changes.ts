@@ -1,4 +1,5 @@
 import {
+  type AnswerKind,
   type AssignmentId,
   type ChangeId,
   type CopyBatchAnswer,
@@ -11,6 +12,7 @@ import {
   type MarkId,
   markOf,
   markText,
+  type PersonId,
   type QuestionId,
   type Refusal,
   readQuestions,
@@ -25,7 +27,9 @@ import { type Batch, BEGIN, COMMIT, inBatch, rowsOf, type Statement } from '../d
 import { as } from '../database/pick.ts';
 import { Fault } from '../fault.ts';
 import type { House } from '../house.ts';
+import { orderJob } from '../jobs/queue.ts';
 import { hintStatement } from '../live/hint.ts';
+import { type GrownText, grownTexts, isFull, isUpdate, keepRecent, textStatement, write } from './texts.ts';
 
 /**
  * Takes what a student did into their copy, in order, in one transaction under the copy's row lock. Every change that is taken leaves a step in the
@@ -37,15 +41,31 @@ export async function takeCopyChanges(
   house: House,
   copyId: CopyId,
   changes: readonly CopyChange[],
+  by: PersonId | null = null,
 ): Promise<CopyBatchAnswer> {
-  return inBatch(house.batches, async (tx) => {
+  const grown: QuestionId[] = [];
+  const answer = await inBatch(house.batches, async (tx) => {
     const copy = await lockCopy(tx, copyId, changes);
     const { seq, results, accepted } = judgeBatch(changes, copy.known, (change) => refuse(change, copy));
     const now = new Date(house.now());
-    await tx.send(...(accepted.length ? store(copyId, copy, accepted, now) : []), COMMIT);
+    await tx.send(...(accepted.length ? store(copyId, copy, accepted, now, by) : []), COMMIT);
+    keepRecent(copyId, copy.texts);
+    for (const { change, seq: at } of accepted)
+      if (change.type === 'text' && at % COMPACT_EVERY === 0) grown.push(change.question);
     return { seq, results };
   });
+  for (const question of grown)
+    await orderJob(house, house.db.manager, {
+      kind: 'compact-text',
+      subject: null,
+      personId: null,
+      input: { copyId, question },
+    });
+  return answer;
 }
+
+/** So many steps of a copy's trail after the last time its texts are put together anew. */
+const COMPACT_EVERY = 300;
 
 interface LockedCopy {
   readonly assignmentId: AssignmentId;
@@ -54,7 +74,9 @@ interface LockedCopy {
   readonly known: Standing;
   /** What stands as text at the subjects of the batch. */
   readonly values: ReadonlyMap<Subject, string | null>;
-  readonly questions: ReadonlySet<QuestionId>;
+  readonly questions: ReadonlyMap<QuestionId, AnswerKind['kind']>;
+  /** Texts that the batch writes into. */
+  readonly texts: ReadonlyMap<QuestionId, GrownText>;
   /** Pages of the worksheets, by their document. */
   readonly pages: ReadonlyMap<string, number>;
 }
@@ -68,7 +90,7 @@ const STANDS = {
 /** All that is needed to judge a batch, in one packet: what is read after the lock is the newest that was committed. */
 async function lockCopy(tx: Batch, copyId: CopyId, changes: readonly CopyChange[]): Promise<LockedCopy> {
   const asked = changes.flatMap((c) => (c.type === 'answer' ? [c.question] : []));
-  const drawn = changes.flatMap((c) => (c.type === 'answer' ? [] : [markOf(c)]));
+  const drawn = changes.flatMap((c) => (c.type === 'put' || c.type === 'remove' ? [markOf(c)] : []));
   const some = (ids: readonly string[]) => (ids.length ? ids : ['']);
   const [, copies, states, known, answers, marks, sheets] = await tx.send(
     BEGIN,
@@ -109,8 +131,9 @@ async function lockCopy(tx: Batch, copyId: CopyId, changes: readonly CopyChange[
     values.set(row.id, row.value);
   }
   const out = rowsOf(sheets, { id: as.id<VersionId>(), document_id: as.id<DocumentId>(), pages: as.int });
-  const questions = new Set<QuestionId>();
-  for (const sheet of out) for (const id of await questionsOf(tx, sheet.id)) questions.add(id);
+  const questions = new Map<QuestionId, AnswerKind['kind']>();
+  for (const sheet of out) for (const [id, kind] of await questionsOf(tx, sheet.id)) questions.set(id, kind);
+  const written = changes.flatMap((c) => (c.type === 'text' ? [c.question] : []));
   const taken = rowsOf(known, { change_id: as.id<ChangeId>(), seq: as.int });
   return {
     assignmentId: copy.assignment_id,
@@ -118,22 +141,30 @@ async function lockCopy(tx: Batch, copyId: CopyId, changes: readonly CopyChange[
     known: { seq: state!.seq, taken: new Map(taken.map((k) => [k.change_id, k.seq])), versions },
     values,
     questions,
+    texts: await grownTexts(
+      tx,
+      copyId,
+      written.filter((q) => questions.get(q) === 'long'),
+    ),
     pages: new Map(out.map((s) => [s.document_id, s.pages])),
   };
 }
 
 /** Questions of versions that are out: those never change, so they are read once in the life of a server. */
-const questionsOut = new Map<VersionId, ReadonlySet<QuestionId>>();
+const questionsOut = new Map<VersionId, ReadonlyMap<QuestionId, AnswerKind['kind']>>();
 const MOST_KNOWN = 500;
 
-async function questionsOf(tx: Batch, versionId: VersionId): Promise<ReadonlySet<QuestionId>> {
+async function questionsOf(
+  tx: Batch,
+  versionId: VersionId,
+): Promise<ReadonlyMap<QuestionId, AnswerKind['kind']>> {
   const before = questionsOut.get(versionId);
   if (before) return before;
   const [row] = await tx.rows(
     { sql: 'SELECT id, questions FROM worksheet_version WHERE id = ?', values: [versionId] },
     { id: as.id<VersionId>(), questions: as.json(readQuestions) },
   );
-  const ids = new Set(row?.questions.map((q) => q.id) ?? []);
+  const ids = new Map((row?.questions ?? []).map((q) => [q.id, q.answer.kind]));
   if (questionsOut.size >= MOST_KNOWN) questionsOut.clear();
   questionsOut.set(versionId, ids);
   return ids;
@@ -145,7 +176,14 @@ const AWAY = `SELECT NOT EXISTS (SELECT 1 FROM hand_back b WHERE b.hand_in_id = 
 
 function refuse(change: CopyChange, copy: LockedCopy): Refusal | null {
   if (copy.away) return 'handed-in';
-  if (change.type === 'answer') return copy.questions.has(change.question) ? null : 'no-such-question';
+  if (change.type === 'answer' || change.type === 'text') {
+    const kind = copy.questions.get(change.question);
+    if (!kind) return 'no-such-question';
+    if ((kind === 'long') !== (change.type === 'text')) return 'no-text';
+    if (change.type === 'answer') return null;
+    if (isFull(copy.texts.get(change.question)!)) return 'text-full';
+    return isUpdate(change.update) ? null : 'no-text';
+  }
   if (change.type !== 'put') return null;
   const { mark } = change;
   if (mark.page >= (copy.pages.get(mark.document) ?? 0)) return 'no-such-page';
@@ -153,13 +191,12 @@ function refuse(change: CopyChange, copy: LockedCopy): Refusal | null {
   return drawn && isStudentColour(mark.colour) ? null : 'not-yours';
 }
 
-const valueAfter = (change: CopyChange): string | null =>
-  change.type === 'answer' ? change.value : change.type === 'put' ? markText(change.mark) : null;
+type Drawing = Exclude<CopyChange, { type: 'answer' | 'text' }>;
 
-function stepOf(change: CopyChange, before: string | null): TrailEntry {
-  if (change.type === 'answer') return textStep(before ?? '', change.value, change.pasted);
-  return change.type === 'put' ? ['+', pointsOf(change.mark)] : ['-'];
-}
+const valueAfter = (change: Drawing): string | null => (change.type === 'put' ? markText(change.mark) : null);
+
+const stepOf = (change: Drawing): TrailEntry =>
+  change.type === 'put' ? ['+', pointsOf(change.mark)] : ['-'];
 
 const pointsOf = (mark: Mark): number =>
   mark.kind === 'ink'
@@ -174,28 +211,44 @@ function store(
   copy: LockedCopy,
   accepted: readonly { readonly change: CopyChange; readonly seq: number }[],
   now: Date,
+  by: PersonId | null,
 ): Statement[] {
   const values = new Map(copy.values);
   const trail: unknown[][] = [];
   const answers = new Map<QuestionId, unknown[]>();
+  const texts: unknown[][] = [];
   const marks = new Map<MarkId, unknown[]>();
+  const step = (id: string, seq: number, of: string, entry: TrailEntry) =>
+    trail.push([copyId, seq, id, now, of, JSON.stringify(entry), by]);
   for (const { change, seq } of accepted) {
-    const subject = subjectOf(change);
-    const value = valueAfter(change);
-    const step = stepOf(change, values.get(subject) ?? null);
-    values.set(subject, value);
+    const { id } = change;
     if (change.type === 'answer') {
-      trail.push([copyId, seq, change.id, now, change.question, JSON.stringify(step)]);
-      answers.set(change.question, [copyId, change.question, change.id, seq, value]);
+      const before = values.get(subjectOf(change)) ?? '';
+      values.set(subjectOf(change), change.value);
+      step(id, seq, change.question, textStep(before, change.value, change.pasted));
+      answers.set(change.question, [copyId, change.question, id, seq, change.value]);
+    } else if (change.type === 'text') {
+      const text = copy.texts.get(change.question)!;
+      const before = text.plain;
+      const after = write(text, change.update, seq);
+      step(id, seq, change.question, textStep(before, after, change.pasted));
+      texts.push([copyId, seq, change.question, id, change.update]);
+      // Its words stand as its answer too: whoever looks at a class, or counts, need not know how it is written.
+      answers.set(change.question, [copyId, change.question, id, seq, after]);
     } else {
       const mark = markOf(change);
-      trail.push([copyId, seq, change.id, now, mark, JSON.stringify(step)]);
-      marks.set(mark, [copyId, mark, change.id, seq, value, value === null]);
+      const value = valueAfter(change);
+      step(id, seq, mark, stepOf(change));
+      marks.set(mark, [copyId, mark, id, seq, value, value === null]);
     }
   }
   const out: Statement[] = [
-    { sql: 'INSERT INTO copy_trail (copy_id, seq, change_id, at, subject, value) VALUES ?', values: [trail] },
+    {
+      sql: 'INSERT INTO copy_trail (copy_id, seq, change_id, at, subject, value, by_id) VALUES ?',
+      values: [trail],
+    },
   ];
+  if (texts.length) out.push(textStatement(texts));
   if (answers.size)
     out.push({
       sql: `INSERT INTO copy_answer (copy_id, question_id, version, seq, value) VALUES ?
@@ -209,11 +262,13 @@ function store(
             ON DUPLICATE KEY UPDATE version = VALUES(version), seq = VALUES(seq), value = COALESCE(VALUES(value), value), gone = VALUES(gone)`,
       values: [[...marks.values()]],
     });
-  const last = accepted.findLast(({ change }) => change.type === 'answer')?.change;
+  const last = accepted.flatMap(({ change }) =>
+    change.type === 'answer' || change.type === 'text' ? [change.question] : [],
+  );
   out.push(
     {
       sql: 'UPDATE copy SET worked_at = ?, at_question = COALESCE(?, at_question) WHERE id = ?',
-      values: [now, last?.type === 'answer' ? last.question : null, copyId],
+      values: [now, last.at(-1) ?? null, copyId],
     },
     hintStatement({ copyId, assignmentId: copy.assignmentId, kind: 'work', at: now.getTime() }),
   );

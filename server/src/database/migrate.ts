@@ -12,6 +12,7 @@ import { HandingBack1764619200000 } from './migrations/1764619200000-handing-bac
 import { CoverSheet1764705600000 } from './migrations/1764705600000-cover-sheet.ts';
 import { HandedInFor1764792000000 } from './migrations/1764792000000-handed-in-for.ts';
 import { Trial1764878400000 } from './migrations/1764878400000-trial.ts';
+import { Writing1764964800000 } from './migrations/1764964800000-writing.ts';
 
 export const MIGRATIONS = [
   FirstSlice1764028800000,
@@ -27,6 +28,7 @@ export const MIGRATIONS = [
   CoverSheet1764705600000,
   HandedInFor1764792000000,
   Trial1764878400000,
+  Writing1764964800000,
 ];
 
 /** As long as another server may take to bring the schema up to date, in seconds. */

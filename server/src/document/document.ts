@@ -54,6 +54,7 @@ export function newDocument(house: House, to: Belongs, name: string): DocumentRo
     filledFrom: null,
     versionId: null,
     pictureSha256: null,
+    flows: null,
   };
 }
 

@@ -1,4 +1,5 @@
-import { type DocumentId, type FilledIn, type HandInId, readQuestions } from '@jotmark/core';
+import { type DocumentId, type FilledIn, Flow, type HandInId, readQuestions } from '@jotmark/core';
+import * as z from 'zod';
 import { HandInDocumentTable, WorksheetVersionTable } from '../database/entities/index.ts';
 import { as, col, type Db, pick } from '../database/pick.ts';
 
@@ -15,7 +16,8 @@ export async function filledIn(db: Db, handInId: HandInId): Promise<FilledIn[]> 
       document: col('d.id', as.id<DocumentId>()),
       from: col('v.documentId', as.id<DocumentId>()),
       questions: col('v.questions', as.json(readQuestions)),
+      flows: col('d.flows', as.maybe(as.json((raw) => z.array(Flow).safeParse(raw)))),
     },
   );
-  return [...rows];
+  return rows.map((row) => ({ ...row, flows: row.flows ?? [] }));
 }

@@ -4,11 +4,14 @@ import {
   fullName,
   type HandInContent,
   type HandInId,
+  type LongText,
   lateBy,
   type Mark,
   type Person,
   type PersonId,
+  plainText,
   type Question,
+  type QuestionId,
   readQuestions,
   realName,
   type VersionId,
@@ -17,6 +20,7 @@ import { addMessage } from '../conversation/messages.ts';
 import { newestHandIn } from '../copy/away.ts';
 import { filesIn } from '../copy/files.ts';
 import { readCopyState } from '../copy/state.ts';
+import { writtenTexts } from '../copy/texts.ts';
 import {
   AssignmentTable,
   CopySheetTable,
@@ -102,7 +106,12 @@ export async function handInIn(
     claimedAt: what.claimedAt === null ? null : Math.min(what.claimedAt, now),
     content: {
       v: 1,
-      sheets: sheets.map(({ versionId, answers, marks }) => ({ versionId, answers, marks })),
+      sheets: sheets.map(({ versionId, answers, texts, marks }) => ({
+        versionId,
+        answers,
+        ...(Object.keys(texts).length && { texts }),
+        marks,
+      })),
     },
     brought: brought && [...brought.documents],
   });
@@ -146,8 +155,8 @@ export async function handInIn(
 }
 
 /** Whether anything was answered or drawn on it. */
-const isWritten = ({ answers, marks }: FrozenSheet): boolean =>
-  Object.keys(answers).length + marks.length > 0;
+const isWritten = ({ answers, texts, marks }: FrozenSheet): boolean =>
+  Object.keys(answers).length + Object.keys(texts).length + marks.length > 0;
 
 /** Whether this very hand-in was made before, taken back meanwhile or not. */
 async function isKnown(tx: Db, copyId: CopyId, id: HandInId): Promise<boolean> {
@@ -163,6 +172,7 @@ interface FrozenSheet {
   readonly pages: number;
   readonly questions: readonly Question[];
   readonly answers: HandInContent['sheets'][number]['answers'];
+  readonly texts: Readonly<Record<QuestionId, LongText>>;
   readonly marks: Mark[];
 }
 
@@ -185,6 +195,7 @@ async function freezeSheets(tx: Db, copyId: CopyId): Promise<FrozenSheet[]> {
   );
   if (rows.length === 0) return [];
   const state = await readCopyState(tx, copyId);
+  const texts = await writtenTexts(tx, copyId);
   return rows.map(({ versionId, name, pages, questions, documentId }) => {
     const ids = new Set(questions.map((q) => q.id));
     return {
@@ -195,6 +206,7 @@ async function freezeSheets(tx: Db, copyId: CopyId): Promise<FrozenSheet[]> {
       answers: Object.fromEntries(
         state.answers.filter((a) => ids.has(a.question) && a.value !== '').map((a) => [a.question, a.value]),
       ),
+      texts: Object.fromEntries(texts.filter((t) => ids.has(t.question)).map((t) => [t.question, t.text])),
       marks: state.marks.flatMap((m) => (m.mark?.document === documentId ? [m.mark] : [])),
     };
   });
@@ -202,9 +214,10 @@ async function freezeSheets(tx: Db, copyId: CopyId): Promise<FrozenSheet[]> {
 
 /** Answers as rows beside what is frozen, so that a question can be read across the class. */
 async function keepAnswers(tx: Db, handInId: HandInId, sheets: readonly FrozenSheet[]): Promise<void> {
-  const rows = sheets.flatMap(({ versionId, questions, answers }) =>
+  const rows = sheets.flatMap(({ versionId, questions, answers, texts }) =>
     questions.flatMap((q): HandInAnswerRow[] => {
-      const value = answers[q.id];
+      const grown = texts[q.id];
+      const value = grown ? plainText(grown) : answers[q.id];
       if (value === undefined) return [];
       const digest = answerDigest(value);
       return [{ handInId, questionId: q.id, versionId, kind: q.answer.kind, value, digest, points: null }];

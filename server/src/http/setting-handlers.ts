@@ -25,6 +25,7 @@ import { tellByTheClock } from '../news/due.ts';
 import { mustSeeWorksheet, mustTeachClass } from '../people/access.ts';
 import { orderArrival } from '../tasks/arrive.ts';
 import { readWorksheet, renameWorksheet, saveQuestions, worksheetsOf } from '../worksheet/worksheet.ts';
+import { makeWritingPages } from '../worksheet/writing-pages.ts';
 import { done, type HandlersOf, type Parts } from './handler.ts';
 import { orderedBy } from './ordered.ts';
 import { receiveFile, receiveFiles } from './receive.ts';
@@ -83,6 +84,11 @@ export function settingHandlers(parts: Parts): HandlersOf<typeof settingRoutes> 
     addMaterialWorksheet: async ({ person, params, body }) => {
       await mustSeeWorksheet(house, person, body.worksheetId);
       return then(person, params.assignmentId, addWorksheet(house, params.assignmentId, body.worksheetId));
+    },
+    addWritingPages: async ({ person, params, body }) => {
+      const made = await makeWritingPages(house, person.id, params.assignmentId, body.words);
+      parts.nudge();
+      return then(person, params.assignmentId, addWorksheet(house, params.assignmentId, made));
     },
     removeMaterial: ({ person, params }) =>
       then(person, params.assignmentId, removeMaterial(house, params.assignmentId, params.materialId)),

@@ -45,7 +45,8 @@ export function workHandlers(parts: Parts): HandlersOf<typeof workRoutes> {
       await sawCopy(house, person, params.copyId, ON_OPENING);
       return work;
     },
-    sendCopyChanges: ({ params, body }) => takeCopyChanges(house, params.copyId, body.changes),
+    sendCopyChanges: ({ person, params, body }) =>
+      takeCopyChanges(house, params.copyId, body.changes, person.id),
     copyChangesSince: async ({ params, query }) => {
       // An open copy asks every few seconds: that is the sign that somebody is here.
       await setHere(house, params.copyId, true);
@@ -58,6 +59,15 @@ export function workHandlers(parts: Parts): HandlersOf<typeof workRoutes> {
         parts,
         receiveFile(req, res, (file) =>
           orderArrival(house, person, { at: 'copy', copyId: params.copyId }, [file]),
+        ),
+      );
+    },
+    addTextPicture: async ({ person, params, req, res }) => {
+      await inTransaction(house.db, (tx) => lockOwnCopy(tx, params.copyId));
+      return orderedBy(
+        parts,
+        receiveFile(req, res, (file) =>
+          orderArrival(house, person, { at: 'text', copyId: params.copyId }, [file]),
         ),
       );
     },

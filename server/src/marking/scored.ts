@@ -4,6 +4,7 @@ import {
   type CopyId,
   computeGrade,
   type DocumentId,
+  type Flow,
   type Mark,
   type MarkingId,
   type ScoreOf as Of,
@@ -45,7 +46,7 @@ export interface ScoredMarking {
 }
 
 /** The driver parses what the server marks as JSON, which not all of its versions do. */
-const sheets: Reader<readonly (readonly [DocumentId, string])[]> = (value) =>
+const sheets: Reader<readonly (readonly [DocumentId, string, (readonly Flow[] | null)?])[]> = (value) =>
   typeof value === 'string' ? JSON.parse(value) : ((value as [DocumentId, string][] | null) ?? []);
 
 /** So many different texts are remembered at the most. */
@@ -82,7 +83,7 @@ const CONTEXT = {
 const CONTEXTS = `SELECT m.id, m.copy_id AS copyId, m.number, m.computed, m.lifted, a.most, a.scoring, rv.content AS rubric, h.late_ms AS late,
     IF(m.hand_in_id IS NULL,
       (SELECT JSON_ARRAYAGG(JSON_ARRAY(w.document_id, w.id) ORDER BY s.position) FROM copy_sheet s JOIN worksheet_version w ON w.id = s.version_id WHERE s.copy_id = m.copy_id),
-      (SELECT JSON_ARRAYAGG(JSON_ARRAY(d.id, d.version_id) ORDER BY hd.position) FROM hand_in_document hd JOIN document d ON d.id = hd.document_id
+      (SELECT JSON_ARRAYAGG(JSON_ARRAY(d.id, d.version_id, JSON_COMPACT(d.flows)) ORDER BY hd.position) FROM hand_in_document hd JOIN document d ON d.id = hd.document_id
         WHERE hd.hand_in_id = m.hand_in_id AND d.version_id IS NOT NULL)) AS sheets,
     (SELECT d.id FROM hand_in_document hd JOIN document d ON d.id = hd.document_id AND d.shows = 'pages' WHERE hd.hand_in_id = m.hand_in_id ORDER BY hd.position LIMIT 1) AS first
   FROM marking m JOIN copy c ON c.id = m.copy_id JOIN assignment a ON a.id = c.assignment_id LEFT JOIN rubric_version rv ON rv.id = a.rubric_version_id
@@ -149,8 +150,8 @@ export async function scoredMarkings(
   const rows = versions.length ? readRows(await reads(QUESTIONS, [versions]), questionsRow) : [];
   const questionsOf = new Map(rows.map((r) => [r.id, r.questions]));
   return contexts.map((c) => {
-    const onSheets = c.sheets.flatMap(([document, version]) =>
-      askedOnSheet(questionsOf.get(version) ?? [], document),
+    const onSheets = c.sheets.flatMap(([document, version, flows]) =>
+      askedOnSheet(questionsOf.get(version) ?? [], document, flows ?? []),
     );
     const scoring = c.scoring ?? plainScoring(onSheets.some((q) => (q.most ?? 0) > 0));
     return {

@@ -161,5 +161,6 @@ export function sheetOf(state: MarkingState): Sheet {
     slip: state.slip,
     scores: new Map(state.scores.map((s) => [s.of, { value: s.score, version: s.version }])),
     answers: EMPTY_SHEET.answers,
+    texts: EMPTY_SHEET.texts,
   };
 }

@@ -2,9 +2,12 @@ import {
   AnswerText,
   CoverSheet,
   Digest,
+  DocumentId,
   ErrorBody,
   FILE_LIMITS,
+  Flow,
   GridShape,
+  LongText,
   Mark,
   NoPages,
   PageFrame,
@@ -46,6 +49,9 @@ export const Task = z.discriminatedUnion('op', [
     out: z.string(),
     questions: Questions,
     answers: z.record(QuestionId, AnswerText),
+    texts: z.record(QuestionId, LongText),
+    /** Where the pictures lie that texts show. */
+    pictures: z.record(DocumentId, z.string()),
     marks: z.array(Mark),
     frames: z.array(PageFrame),
     text: z.string().nullable(),
@@ -116,6 +122,8 @@ export const JudgedAnswer = z.union([
     }),
   }),
 ]);
+/** Of `fill`: the pages, and which answers stand on pages of their own. */
+export const FilledAnswer = z.object({ pages: z.int(), flows: z.array(Flow) });
 /** Of `read-tables`. */
 export const TablesAnswer = z.union([
   z.object({ refused: ErrorBody.shape.error }),

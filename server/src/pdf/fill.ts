@@ -1,8 +1,12 @@
 import { type PDFDocument, PDFName, type PDFPage, rgb } from '@cantoo/pdf-lib';
 import {
   chosenOf,
+  type DocumentId,
+  type Flow,
+  fillsItsPage,
   fitAnswer,
   inkOutline,
+  type LongText,
   layOptions,
   type Mark,
   measureSet,
@@ -10,6 +14,7 @@ import {
   type PageFrame,
   type PageText,
   piecesIn,
+  plainText,
   type Question,
   type QuestionId,
   type SetPiece,
@@ -21,11 +26,15 @@ import {
 import { rgb as inkRgb, n, polygon, polyline } from './drawing.ts';
 import { Fonts } from './fonts.ts';
 import { formulas } from './formula.ts';
+import { LINED_SIGNS, writeLined } from './lined.ts';
 import { measureIn, TYPED, writePieces, writeText } from './write-text.ts';
 
 export interface ToFill {
   readonly questions: readonly Question[];
   readonly answers: Readonly<Record<QuestionId, string>>;
+  /** Answers that grow, and where the pictures lie that they show. */
+  readonly texts: Readonly<Record<QuestionId, LongText>>;
+  readonly pictures: Readonly<Record<DocumentId, string>>;
   /** The student's drawing; document ids do not matter here. */
   readonly marks: readonly Mark[];
   readonly frames: readonly PageFrame[];
@@ -36,13 +45,15 @@ export interface ToFill {
 /**
  * Writes answers and drawing into the pages of a worksheet, as its own content: what is typed is text like print, to be
  * marked, searched and highlighted. An answer that finds no room in its place goes on, whole, on sheets behind. Pages must not
- * be turned by a Rotate of their own (worksheets are made upright when they come in).
+ * be turned by a Rotate of their own (worksheets are made upright when they come in). Gives which answers stand on pages of their own.
  */
-export async function fillSheet(pdf: PDFDocument, what: ToFill): Promise<void> {
+export async function fillSheet(pdf: PDFDocument, what: ToFill): Promise<Flow[]> {
   const answered = what.questions.filter((q) => (what.answers[q.id] ?? '').trim() !== '');
   const numbers = numberQuestions(what.questions);
   const fonts = await Fonts.for(pdf, [
     ...Object.values(what.answers),
+    ...Object.values(what.texts).map(plainText),
+    LINED_SIGNS,
     ...what.questions.flatMap((q) => (q.answer.kind === 'choice' ? q.answer.options : [])),
     ...numbers.values(),
     CONTINUED,
@@ -83,7 +94,18 @@ export async function fillSheet(pdf: PDFDocument, what: ToFill): Promise<void> {
       writePieces(page, frame, { fonts }, rows[i]!, line.x, line.y, size);
     if (rest) longer.push({ label: numbers.get(q.id) ?? '', text: value });
   }
+  const flows: Flow[] = [];
+  for (const q of what.questions) {
+    const text = what.texts[q.id];
+    if (q.answer.kind !== 'long' || !text) continue;
+    const own = fillsItsPage(q) ? (pages[q.page] ?? null) : null;
+    const first = pdf.getPageCount();
+    await writeLined(pdf, fonts, text, { own, label: numbers.get(q.id) ?? '', pictures: what.pictures });
+    const grown = pdf.getPageCount() - first;
+    if (grown > 0) flows.push({ question: q.id, page: first, pages: grown });
+  }
   if (longer.length) writeBehind(pdf, fonts, longer);
+  return flows;
 }
 
 /** A text that is longer than a row, in rows from the left, each with its pieces. */

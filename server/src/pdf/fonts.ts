@@ -51,6 +51,7 @@ export class Fonts {
   readonly #pdf: PDFDocument;
   readonly #faces: readonly Face[];
   readonly #embedded = new Map<Face, PDFFont>();
+  readonly #widths = new Map<string, number>();
 
   private constructor(pdf: PDFDocument, all: readonly Face[]) {
     this.#pdf = pdf;
@@ -92,7 +93,18 @@ export class Fonts {
     return out;
   }
 
+  /** Letter by letter, as they are written: each is measured once, and a long text has the same ones again and again. */
   width(text: string, size: number): number {
-    return this.runs(text).reduce((sum, run) => sum + run.font.widthOfTextAtSize(run.text, size), 0);
+    let wide = 0;
+    for (const letter of text) {
+      let own = this.#widths.get(letter);
+      if (own === undefined) {
+        const [run] = this.runs(letter);
+        own = run ? run.font.widthOfTextAtSize(run.text, 1000) / 1000 : 0;
+        this.#widths.set(letter, own);
+      }
+      wide += own;
+    }
+    return wide * size;
   }
 }

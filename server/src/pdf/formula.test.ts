@@ -64,6 +64,8 @@ test('a typed answer’s formula is drawn on the page, and what was typed is fou
     await fillSheet(pdf, {
       questions: [QUESTION],
       answers: { [QUESTION.id]: answer },
+      texts: {},
+      pictures: {},
       marks: [],
       frames,
       text: [],

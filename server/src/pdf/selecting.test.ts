@@ -109,6 +109,8 @@ describe('on a sheet with blanks of underscores', () => {
     await fillSheet(clean, {
       questions,
       answers: { [questions[0]!.id]: 'Orse, of all names', [questions[1]!.id]: 'behind the barn' },
+      texts: {},
+      pictures: {},
       marks: [],
       frames,
       text: before,

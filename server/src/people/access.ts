@@ -86,6 +86,7 @@ export const ACCESS: Readonly<Record<RouteName, RuleName>> = {
   addMaterialLink: 'teaches-assignment',
   /** And of the worksheet: who may see it. */
   addMaterialWorksheet: 'teaches-assignment',
+  addWritingPages: 'teaches-assignment',
   removeMaterial: 'teaches-assignment',
   orderMaterials: 'teaches-assignment',
   addPicture: 'teaches-assignment',
@@ -165,6 +166,7 @@ export const ACCESS: Readonly<Record<RouteName, RuleName>> = {
   copyChangesSince: 'owns-copy',
   copyLive: 'owns-copy',
   addFile: 'owns-copy',
+  addTextPicture: 'owns-copy',
   addLink: 'owns-copy',
   removeFile: 'owns-copy',
   orderFiles: 'owns-copy',

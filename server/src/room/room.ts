@@ -17,6 +17,7 @@ import { unreadIn } from '../conversation/unread.ts';
 import { filesOf } from '../copy/files.ts';
 import { sheetsOf } from '../copy/sheets.ts';
 import { readCopyState } from '../copy/state.ts';
+import { textsOf } from '../copy/texts.ts';
 import { CopyMarkTable, CopyTable } from '../database/entities/index.ts';
 import { as, col, type Db, pick, readRows } from '../database/pick.ts';
 import { inTransaction } from '../database/transaction.ts';
@@ -115,6 +116,7 @@ export async function lookClosely(house: House, person: Person, copyId: CopyId):
     assignment,
     sheets: await sheetsOf(db, copyId),
     state: await readCopyState(db, copyId),
+    written: (await textsOf(db, copyId)).map(({ question, text }) => ({ question, text })),
     files: await filesOf(db, copyId),
   };
 }

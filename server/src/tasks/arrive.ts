@@ -5,6 +5,7 @@ import {
   DocumentId,
   type DocumentState,
   type JobId,
+  MOST_PICTURES,
   type Person,
   PersonId,
   type Question,
@@ -13,8 +14,9 @@ import {
 import * as z from 'zod';
 import { addMaterial } from '../assignment/materials.ts';
 import { forget, type Kept, keepFile, writeBlobTo } from '../blobs/blob.ts';
+import { lockOwnCopy } from '../copy/away.ts';
 import { layFile } from '../copy/files.ts';
-import { JobFileTable } from '../database/entities/index.ts';
+import { DocumentTable, JobFileTable } from '../database/entities/index.ts';
 import type { Db } from '../database/pick.ts';
 import { inTransaction } from '../database/transaction.ts';
 import { remove } from '../database/write.ts';
@@ -33,6 +35,8 @@ import { makeWorksheet } from '../worksheet/worksheet.ts';
 /** Where an arriving file is meant to lie. */
 export const Arriving = z.discriminatedUnion('at', [
   z.object({ at: z.literal('copy'), copyId: CopyId }),
+  /** A picture in a text that grows. */
+  z.object({ at: z.literal('text'), copyId: CopyId }),
   /** To be handed in for a student: it is the teacher's before it is. */
   z.object({ at: z.literal('for-student'), ownerId: PersonId }),
   z.object({
@@ -46,6 +50,9 @@ export const Arriving = z.discriminatedUnion('at', [
   z.object({ at: z.literal('help'), ownerId: PersonId }),
 ]);
 export type Arriving = z.infer<typeof Arriving>;
+
+/** Documents that a copy may have in all: what was handed in, what lies on it, and what its texts show or showed. */
+const MOST_OF_A_COPY = 600;
 
 /** What came of it: see `JobOutcome` of the contract. */
 export const Arrived = z.union([
@@ -158,6 +165,15 @@ async function lay(
     case 'copy': {
       const documentId = await makeDocument(house, tx, { copyId: to.copyId }, name, parts, null);
       await layFile(tx, to.copyId, documentId);
+      return { documentId };
+    }
+    case 'text': {
+      if (!first.type.startsWith('image/') || first.shows !== 'pages')
+        throw new Fault('not-a-picture', { name });
+      await lockOwnCopy(tx, to.copyId);
+      const there = await tx.getRepository(DocumentTable).count({ where: { copyId: to.copyId } });
+      if (there >= MOST_OF_A_COPY) throw new Fault('too-many-pictures', { most: MOST_PICTURES });
+      const documentId = await makeDocument(house, tx, { copyId: to.copyId }, name, parts, null);
       return { documentId };
     }
     case 'assignment': {

@@ -62,6 +62,7 @@ async function outcomeOf(db: Db, job: JobRow): Promise<JobOutcome | null> {
     case 'read-document':
     case 'plain-voice':
     case 'hand-back':
+    case 'compact-text':
     case 'mail':
       return null;
   }

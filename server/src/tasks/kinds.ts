@@ -3,6 +3,7 @@ import type { Work } from '../jobs/context.ts';
 import type { Opener } from '../opening/opener.ts';
 import { arrive } from './arrive.ts';
 import { bringIn } from './bring-in.ts';
+import { compactTexts } from './compact-text.ts';
 import { handBackAtTime } from './hand-back.ts';
 import { handBackPdf } from './hand-back-pdf.ts';
 import { mail } from './mail.ts';
@@ -21,5 +22,6 @@ export const makeKinds = (opener: Opener): Readonly<Record<JobKind, Work>> => ({
   'zip-originals': zipOriginals,
   'plain-voice': plainVoice,
   'hand-back': handBackAtTime,
+  'compact-text': compactTexts,
   mail,
 });

@@ -1,5 +1,6 @@
 import { join } from 'node:path';
-import type { DocumentId, NoPages } from '@jotmark/core';
+import { type CopyId, type DocumentId, type LongText, type NoPages, picturesOf } from '@jotmark/core';
+import { In } from 'typeorm';
 import { keepFile, writeBlobTo } from '../blobs/blob.ts';
 import {
   DocumentPartTable,
@@ -10,13 +11,14 @@ import {
   HandInTable,
   WorksheetVersionTable,
 } from '../database/entities/index.ts';
+import type { Db } from '../database/pick.ts';
 import { inTransaction } from '../database/transaction.ts';
 import { find, insertOrUpdate, update } from '../database/write.ts';
 import { textKept } from '../document/pages.ts';
 import { type JobContext, NotYet, type Work } from '../jobs/context.ts';
 import { finishJob } from '../jobs/queue.ts';
 import type { Opener } from '../opening/opener.ts';
-import { MadePdf, Read } from '../opening/task.ts';
+import { FilledAnswer, MadePdf, Read } from '../opening/task.ts';
 import { Failed, FULL } from '../programs/failed.ts';
 import { joinPdfs, mustRun } from '../programs/qpdf.ts';
 
@@ -145,18 +147,42 @@ async function filledIn(
   const text = layer ? join(folder, 'sheet.json') : null;
   await writeBlobTo(db, clean.sha256, file);
   if (layer && text) await writeBlobTo(db, layer, text);
-  await opener.run(
+  const texts = sheet?.texts ?? {};
+  const filled = await opener.run(
     {
       op: 'fill',
       file,
       out,
       questions: version.questions,
       answers: sheet?.answers ?? {},
+      texts,
+      pictures: await picturesFor(db, handIn.copyId, Object.values(texts), folder),
       marks: sheet?.marks ?? [],
       frames: clean.frames,
       text,
     },
     budget,
   );
+  const { flows } = FilledAnswer.parse(filled);
+  if (flows.length) await update(db, DocumentTable, { id: document.id }, { flows });
+  return out;
+}
+
+/** The pictures that texts of this copy show, as files. Those of other copies are nobody's business here. */
+async function picturesFor(
+  db: Db,
+  copyId: CopyId,
+  texts: readonly LongText[],
+  folder: string,
+): Promise<Record<DocumentId, string>> {
+  const ids = [...new Set(texts.flatMap(picturesOf))];
+  if (ids.length === 0) return {};
+  const rows = await db.getRepository(DocumentTable).find({ where: { id: In(ids), copyId } });
+  const out: Record<DocumentId, string> = {};
+  for (const [i, { id, originalSha256 }] of rows.entries()) {
+    if (!originalSha256) continue;
+    out[id] = join(folder, `shown${i}`);
+    await writeBlobTo(db, originalSha256, out[id]);
+  }
   return out;
 }

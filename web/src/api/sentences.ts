@@ -65,6 +65,10 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
     `That is more than ${f.most} files. What was there stays; the new ones were not kept. Put some of them together, or take some away.`,
   'file-not-pages': (f) =>
     `${called(f)} cannot become pages here. It was not kept. Take a PDF, a picture or an office document (docx, odt, rtf, pptx, odp).`,
+  'not-a-picture': (f) =>
+    `${called(f)} is not a picture. It was not kept; your text is as it was. Choose a JPEG or PNG picture, or add the file to your copy instead.`,
+  'too-many-pictures': (f) =>
+    `A text holds at most ${f.most} pictures. This one was not kept; your text is as it was. Delete a picture that you no longer need.`,
   'login-taken': (f) =>
     `The login ${f.login ? `“${f.login}”` : ''} belongs to somebody else. Nobody of this list was added. Choose another login for that line.`,
   'no-such-teacher': (f) =>

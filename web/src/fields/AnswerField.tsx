@@ -40,6 +40,15 @@ export const AnswerField = memo(function AnswerField(p: FieldProps) {
         <Choice {...p} />
       </div>
     );
+  if (question.answer.kind === 'long')
+    return (
+      <p
+        className="absolute flex items-center justify-center rounded-[3px] bg-action-wash/60 px-2 text-sm text-action"
+        style={style}
+      >
+        Written on the lined page below
+      </p>
+    );
   return (
     <div className="absolute" style={style} data-own-pointer>
       <Written {...p} />

@@ -1,6 +1,8 @@
 import {
   type Box,
   boxToScreen,
+  type DocumentId,
+  fillsItsPage,
   type Mark,
   type MessagePlace,
   type PageView,
@@ -29,6 +31,8 @@ interface Props {
   readonly pins?: readonly Pin[];
   /** What else lies over a page. */
   over?(page: ShownPage, view: PageView): ReactNode;
+  /** An answer that grows: its lined pages, in the place of its page or behind it. */
+  long?(question: Question, number: string): ReactNode;
   answerAt(question: QuestionId): string;
   onType(question: Question, value: string): void;
   onFocus(question: Question): void;
@@ -54,55 +58,68 @@ export function SheetStack(p: Props) {
   return (
     <div className="mx-auto flex w-max flex-col gap-5">
       {p.pages.map(({ document, page, frame, turn, heading }, i) => (
-        <div key={`${document}/${page}`} className="self-center">
+        <div key={`${document}/${page}`} className="flex flex-col self-center">
           {heading && <PageHeading>{heading}</PageHeading>}
-          <div className="shadow-md">
-            <PageSheet
-              document={document}
-              page={page}
-              index={i}
-              frame={frame}
-              turn={turn}
-              zoom={p.zoom}
-              marks={p.byPage[i] ?? NONE}
-              label={`Page ${i + 1} of ${p.pages.length}`}
-            >
-              <PageOverlay
-                notes={[]}
-                picked={p.picked.filter((m) => m.document === document && m.page === page)}
-                words={[]}
-                view={viewOf(frame, turn, p.zoom)}
-              />
-              <Pins
-                pins={(p.pins ?? []).filter(
-                  (pin) => pin.place.document === document && pin.place.page === page,
-                )}
-                view={viewOf(frame, turn, p.zoom)}
-              />
-              {p.over?.(p.pages[i]!, viewOf(frame, turn, p.zoom))}
-              {(p.questions[i] ?? []).map((question) => (
-                <Placed
-                  key={question.id}
-                  question={question}
-                  number={p.numbers.get(question.id) ?? ''}
-                  value={p.answerAt(question.id)}
-                  page={p.pages[i]!}
-                  zoom={p.zoom}
-                  readOnly={p.readOnly}
-                  onType={p.onType}
-                  onFocus={p.onFocus}
+          {longOn(p.questions[i]).map((q) => (
+            <div key={q.id} data-index={i} className={`relative ${fillsItsPage(q) ? '' : 'order-last mt-5'}`}>
+              {p.long?.(q, p.numbers.get(q.id) ?? '')}
+              {fillsItsPage(q) && (
+                <>
+                  <Pins pins={pinsOn(p.pins, document, page)} view={viewOf(frame, turn, p.zoom)} />
+                  {p.over?.(p.pages[i]!, viewOf(frame, turn, p.zoom))}
+                </>
+              )}
+            </div>
+          ))}
+          {!longOn(p.questions[i]).some(fillsItsPage) && (
+            <div className="shadow-md">
+              <PageSheet
+                document={document}
+                page={page}
+                index={i}
+                frame={frame}
+                turn={turn}
+                zoom={p.zoom}
+                marks={p.byPage[i] ?? NONE}
+                label={`Page ${i + 1} of ${p.pages.length}`}
+              >
+                <PageOverlay
+                  notes={[]}
+                  picked={p.picked.filter((m) => m.document === document && m.page === page)}
+                  words={[]}
+                  view={viewOf(frame, turn, p.zoom)}
                 />
-              ))}
-            </PageSheet>
-          </div>
+                <Pins pins={pinsOn(p.pins, document, page)} view={viewOf(frame, turn, p.zoom)} />
+                {p.over?.(p.pages[i]!, viewOf(frame, turn, p.zoom))}
+                {(p.questions[i] ?? []).map((question) => (
+                  <Placed
+                    key={question.id}
+                    question={question}
+                    number={p.numbers.get(question.id) ?? ''}
+                    value={p.answerAt(question.id)}
+                    page={p.pages[i]!}
+                    zoom={p.zoom}
+                    readOnly={p.readOnly}
+                    onType={p.onType}
+                    onFocus={p.onFocus}
+                  />
+                ))}
+              </PageSheet>
+            </div>
+          )}
         </div>
       ))}
     </div>
   );
 }
 
+const longOn = (questions: readonly Question[] | undefined): readonly Question[] =>
+  (questions ?? []).filter((q) => q.answer.kind === 'long');
+const pinsOn = (pins: readonly Pin[] | undefined, document: DocumentId, page: number): readonly Pin[] =>
+  (pins ?? []).filter((pin) => pin.place.document === document && pin.place.page === page);
+
 /** Where the teacher's words point to: a small flag at the spot, with the words beside it. */
-function Pins({ pins, view }: { pins: readonly Pin[]; view: PageView }) {
+function Pins({ pins, view }: { pins: readonly Pin[]; view: PageView }): ReactNode {
   return pins.map((pin) => {
     const [x, y] = toScreen(view, [pin.place.x, pin.place.y]);
     return (

@@ -39,6 +39,12 @@ function versions(
       mine: said(mine.value),
       theirs: said(sheet.answers.get(mine.question)?.value ?? ''),
     };
+  if (mine.type === 'text')
+    return {
+      what: `Something written into the text of ${questionName(mine.question)}`,
+      mine: 'what you wrote',
+      theirs: 'the text without it',
+    };
   if (mine.type === 'score')
     return {
       what: `A score (${describeScoreOf(mine.of)})`,
@@ -87,6 +93,8 @@ const REFUSED = {
   'taken-back': 'was not taken: the student has taken the copy back',
   'handed-in': 'was not taken: the copy was handed in meanwhile. You can take it back and write it again',
   'no-such-question': 'was not taken: the question is not there any more',
+  'no-text': 'was not taken: nobody can read it',
+  'text-full': 'was not taken: the text is as long as a text can be',
   'no-such-picture': 'was not taken: its picture is not on the server. Choose the picture again',
   'no-such-voice': 'was not taken: its recording is not on the server. Record it again',
   'not-yours': 'was not taken: it is not yours to change',

@@ -30,6 +30,8 @@ export function describeChange(change: Change): string {
       return `${describeScoreOf(change.of)}: ${describeScore(change.value)}`;
     case 'answer':
       return 'an answer';
+    case 'text':
+      return 'a long text';
   }
 }
 

@@ -174,6 +174,21 @@ export class SheetKeeper {
     this.do([pasted ? { ...change, pasted: Math.min(pasted, value.length) } : change], merge);
   }
 
+  /** Writes into a text that grows: what is to be merged, in base64. Its editor takes it back by writing again. */
+  writeText(question: QuestionId, update: string, pasted = 0): void {
+    this.#push([
+      {
+        id: this.#o.newId(),
+        base: null,
+        type: 'text',
+        question,
+        update,
+        ...(pasted > 0 && { pasted: Math.min(pasted, 1_000_000) }),
+      },
+    ]);
+    this.#emit();
+  }
+
   /** Writes a field of the slip. */
   write<F extends SlipField>(field: F, value: SlipValue<F>, merge: string | null = null): void {
     const now = this.#sheet.slip[field];

@@ -3,14 +3,14 @@ import Image from '@tiptap/extension-image';
 import { type Editor, EditorContent, type JSONContent, useEditor, useEditorState } from '@tiptap/react';
 import StarterKit from '@tiptap/starter-kit';
 import { Bold, Heading2, Heading3, ImagePlus, Italic, Link2, List, ListOrdered } from 'lucide-react';
-import { useId, useRef, useState } from 'react';
+import { useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { outcomeThat, sendFiles } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { FileInput } from '../frame/FileInput.tsx';
-import { tip } from '../frame/tip.ts';
-import { withScheme } from '../paper/about-file.ts';
 import { originalOf } from '../paper/Enclosures.tsx';
+import { FormTool as Tool } from './FormTool.tsx';
+import { LinkForm } from './LinkForm.tsx';
 
 interface Props {
   readonly label: string;
@@ -135,7 +135,7 @@ function Tools({ editor, assignmentId }: { editor: Editor; assignmentId: Assignm
         onClick={() => chain().toggleOrderedList().run()}
       />
       <Tool
-        label={on.link ? 'Take the link away' : 'Link'}
+        label={on.link ? 'Remove link' : 'Link'}
         icon={Link2}
         on={on.link}
         onClick={() => (on.link ? chain().unsetLink().run() : setLinking(!linking))}
@@ -160,59 +160,6 @@ function Tools({ editor, assignmentId }: { editor: Editor; assignmentId: Assignm
           }}
         />
       )}
-    </div>
-  );
-}
-
-function Tool({
-  label,
-  icon: Icon,
-  on,
-  onClick,
-}: {
-  label: string;
-  icon: typeof Bold;
-  on: boolean;
-  onClick(): void;
-}) {
-  return (
-    <button
-      type="button"
-      aria-label={label}
-      {...tip(label)}
-      aria-pressed={on}
-      className={`grid size-8 place-items-center rounded ${on ? 'bg-action-wash text-action' : 'text-soft hover:bg-margin'}`}
-      onClick={onClick}
-    >
-      <Icon size={17} aria-hidden="true" />
-    </button>
-  );
-}
-
-function LinkForm({ onLink }: { onLink(href: string): void }) {
-  const field = useId();
-  const [url, setUrl] = useState('');
-  const href = withScheme(url);
-  const good = /^(https?|mailto):/i.test(href) && URL.canParse(href) && url.trim() !== '';
-  return (
-    <div className="flex w-full items-center gap-2 py-1">
-      <label htmlFor={field} className="text-sm text-soft">
-        Address
-      </label>
-      <input
-        id={field}
-        className="field !min-h-8 flex-1 !py-1"
-        value={url}
-        onChange={(e) => setUrl(e.target.value)}
-        onKeyDown={(e) => {
-          if (e.key !== 'Enter') return;
-          e.preventDefault();
-          if (good) onLink(href);
-        }}
-      />
-      <button type="button" className="quiet !min-h-8 !py-1" disabled={!good} onClick={() => onLink(href)}>
-        Link
-      </button>
     </div>
   );
 }

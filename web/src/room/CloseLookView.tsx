@@ -2,6 +2,7 @@ import {
   AssignmentId,
   type CloseLook,
   CopyId,
+  EMPTY_TEXT,
   inPageOrder,
   isHere,
   type MessageId,
@@ -32,6 +33,9 @@ import { marksByPage } from '../paper/marks-by-page.ts';
 import { viewOf } from '../paper/PageSheet.tsx';
 import { usePageList } from '../paper/page-list.ts';
 import { WordsField } from '../words/WordsField.tsx';
+import { chosenIn } from '../writing/chosen.ts';
+import { LinedPaper } from '../writing/LinedPaper.tsx';
+import { LongShow } from '../writing/LongShow.tsx';
 
 /** Who comes: the teacher who bends over one copy. Sees it grow, says a word at the very spot, shows it to the class without its name. */
 export function CloseLookView() {
@@ -106,6 +110,7 @@ function Look({ look, live }: { look: CloseLook; live: boolean }) {
     for (const s of look.sheets) for (const [id, n] of numberQuestions(s.questions)) out.set(id, n);
     return out;
   }, [look.sheets]);
+  const written = useMemo(() => new Map(look.written.map((w) => [w.question, w.text])), [look.written]);
   const answers = useMemo(() => new Map(look.state.answers.map((a) => [a.question, a.value])), [look.state]);
   const pin = (e: PointerEvent<HTMLDivElement>) => {
     const paper = (e.target as HTMLElement).closest<HTMLElement>('[data-index]');
@@ -118,7 +123,7 @@ function Look({ look, live }: { look: CloseLook; live: boolean }) {
     const quote =
       typeof field.selectionEnd === 'number'
         ? quoteIn(field.value, field.selectionStart, field.selectionEnd)
-        : null;
+        : chosenIn((e.target as HTMLElement).closest<HTMLElement>('[data-long]'), [...written.values()]);
     setPlace({
       document: page.document,
       page: page.page,
@@ -183,6 +188,11 @@ function Look({ look, live }: { look: CloseLook; live: boolean }) {
                 readOnly
                 pins={place ? [{ id: 'new', place, words: '' }] : []}
                 answerAt={(id) => answers.get(id) ?? ''}
+                long={(q, number) => (
+                  <LinedPaper zoom={zoom} narrow={false} edges={[]}>
+                    <LongShow text={written.get(q.id) ?? EMPTY_TEXT} label={`Text of ${number}`} />
+                  </LinedPaper>
+                )}
                 onType={() => {}}
                 onFocus={() => {}}
                 over={(page, view) => (shown ? null : saidHere(page, view))}

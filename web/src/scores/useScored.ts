@@ -4,6 +4,7 @@ import {
   askedOnSheet,
   type CopyScoring,
   type DocumentId,
+  type Flow,
   type GradeSum,
   gradeFrom,
   gradeOf,
@@ -29,12 +30,16 @@ export interface ScoreSite {
 
 /** What is asked in what lies there: the questions of its worksheets, and those that were named for the pile. */
 export function askedIn(
-  sheets: readonly { readonly document: DocumentId; readonly questions: Questions }[],
+  sheets: readonly {
+    readonly document: DocumentId;
+    readonly questions: Questions;
+    readonly flows?: readonly Flow[];
+  }[],
   scoring: CopyScoring,
   firstPages: DocumentId | null,
 ): Asked[] {
   return [
-    ...sheets.flatMap(({ document, questions }) => askedOnSheet(questions, document)),
+    ...sheets.flatMap(({ document, questions, flows }) => askedOnSheet(questions, document, flows)),
     ...askedOfPile(scoring.scoring, firstPages),
   ];
 }

@@ -11,6 +11,7 @@ import { FileInput } from '../frame/FileInput.tsx';
 import { aboutFile, withScheme } from '../paper/about-file.ts';
 import { originalOf } from '../paper/Enclosures.tsx';
 import { useMakeWorksheet } from '../worksheets/useMakeWorksheet.ts';
+import { PagesToWriteOn } from './PagesToWriteOn.tsx';
 
 interface Props {
   readonly sheet: AssignmentSheet;
@@ -104,6 +105,9 @@ export function Materials({ sheet, most, onUsePoints, before, onChanged }: Props
           onTake={(worksheetId) =>
             change.mutate(() => call('addMaterialWorksheet', { params, body: { worksheetId } }))
           }
+        />
+        <PagesToWriteOn
+          onAdd={(words) => change.mutate(() => call('addWritingPages', { params, body: { words } }))}
         />
         <button type="button" className="quiet" onClick={() => input.current?.click()}>
           File to look at

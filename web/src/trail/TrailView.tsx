@@ -14,6 +14,7 @@ import {
   type TrailLine,
   TrailReader,
   takesWords,
+  textOfPlain,
   wayOf,
 } from '@jotmark/core';
 import { useQuery } from '@tanstack/react-query';
@@ -31,6 +32,8 @@ import { useZoom } from '../hand/useZoom.ts';
 import { marksByPage } from '../paper/marks-by-page.ts';
 import { usePageList } from '../paper/page-list.ts';
 import { plural } from '../time/words.ts';
+import { LinedPaper } from '../writing/LinedPaper.tsx';
+import { LongShow } from '../writing/LongShow.tsx';
 import { placeOfLine, SayAtMoment } from './SayAtMoment.tsx';
 import { lengthWords, sittingWords, stepWords } from './trail-words.ts';
 
@@ -255,6 +258,11 @@ function Pages({
           numbers={numbers}
           readOnly
           answerAt={(id) => answers.get(id) ?? ''}
+          long={(q, number) => (
+            <LinedPaper zoom={zoom} narrow={false} edges={[]}>
+              <LongShow text={textOfPlain(answers.get(q.id) ?? '')} label={`Text of ${number}`} />
+            </LinedPaper>
+          )}
           onType={() => {}}
           onFocus={() => {}}
           over={({ document, page }, view) => {

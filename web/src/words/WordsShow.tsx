@@ -5,7 +5,7 @@ import { onDemand } from '../frame/on-demand.tsx';
 import { originalOf } from '../paper/Enclosures.tsx';
 
 /** Formulas are drawn by a library of their own, loaded when the first is seen. */
-const Formula = onDemand(() => import('./Formula.tsx').then((m) => m.Formula), {
+export const Formula = onDemand(() => import('./Formula.tsx').then((m) => m.Formula), {
   quiet: true,
   until: ({ tex }) => <span>{tex}</span>,
 });

@@ -1,11 +1,17 @@
 import { STUDENT_TRAY } from '@jotmark/core';
 import { SheetStack } from '../fields/SheetStack.tsx';
+import { onDemand } from '../frame/on-demand.tsx';
 import { Waiting } from '../frame/states.tsx';
 import { Clashes } from '../marks/Clashes.tsx';
 import { PenTray } from '../pens/PenTray.tsx';
 import type { OpenCopyNow } from './useOpenCopy.ts';
 
 const STUDENT_PENS = STUDENT_TRAY.map((pen, i) => ({ key: String(i + 1), pen }));
+
+/** The editor is a library of its own, loaded where there is something long to write. */
+const LongEditor = onDemand(() => import('../writing/LongEditor.tsx').then((m) => m.LongEditor), {
+  until: () => <Waiting what="your pages to write on" />,
+});
 
 /** The pages of a copy to write on, with the pens at their foot. */
 export function CopyPages({ c }: { c: OpenCopyNow }) {
@@ -23,7 +29,11 @@ export function CopyPages({ c }: { c: OpenCopyNow }) {
           <div
             ref={hand.scroller}
             data-scroller
-            onPaste={(e) => answers.onPaste(e.clipboardData.getData('text').length)}
+            onPaste={(e) => {
+              // A text that grows counts for itself.
+              if (!(e.target as HTMLElement).closest('.lined'))
+                answers.onPaste(e.clipboardData.getData('text').length);
+            }}
             tabIndex={-1}
             role="region"
             aria-label="Pages of your copy"
@@ -40,6 +50,22 @@ export function CopyPages({ c }: { c: OpenCopyNow }) {
                 readOnly={readOnly}
                 pins={c.pins}
                 over={c.saidHere}
+                long={(question, number) => (
+                  <LongEditor
+                    keeper={keeper}
+                    personId={c.personId}
+                    copyId={c.work.row.copyId}
+                    question={question}
+                    number={number}
+                    zoom={hand.zoom}
+                    narrow={c.phone}
+                    readOnly={readOnly}
+                    writers={c.writing.writers}
+                    onFocus={c.onFocus}
+                    onWords={c.writing.onWords}
+                    onPending={c.writing.onPending}
+                  />
+                )}
                 answerAt={c.answerAt}
                 onType={answers.onType}
                 onFocus={c.onFocus}
@@ -47,7 +73,7 @@ export function CopyPages({ c }: { c: OpenCopyNow }) {
             )}
           </div>
           <canvas ref={hand.liveCanvas} className="pointer-events-none absolute top-0 left-0 size-full" />
-          {!readOnly && !(c.phone && c.active) && (
+          {!readOnly && !copy.onlyLong && !(c.phone && c.active) && (
             <div className="pointer-events-none absolute inset-x-0 bottom-3 flex justify-center [&>*]:pointer-events-auto">
               <PenTray
                 pens={STUDENT_PENS}

@@ -89,13 +89,13 @@ function Backs({ c }: { c: OpenCopyNow }) {
       <IconButton
         label="Undo"
         icon={Undo2}
-        disabled={readOnly || !kept.canUndo}
+        disabled={readOnly || !(kept.canUndo || c.writing.writers.size > 0)}
         onClick={() => back('undo')}
       />
       <IconButton
         label="Redo"
         icon={Redo2}
-        disabled={readOnly || !kept.canRedo}
+        disabled={readOnly || !(kept.canRedo || c.writing.writers.size > 0)}
         onClick={() => back('redo')}
       />
     </span>
@@ -140,7 +140,7 @@ function WhatToDo({ c, withPages, leave }: { c: OpenCopyNow; withPages: boolean;
 /** On a telephone the answer in hand is written large, above the keyboard. */
 function LargeField({ c }: { c: OpenCopyNow }) {
   const { active, activeAt, copy } = c;
-  if (!c.phone || !active || active.answer.kind === 'choice' || c.readOnly) return null;
+  if (!c.phone || !active || ['choice', 'long'].includes(active.answer.kind) || c.readOnly) return null;
   return (
     <FieldBar
       key={active.id}

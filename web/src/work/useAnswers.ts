@@ -42,11 +42,17 @@ export function useAnswers(keeper: SheetKeeper, personId: PersonId, copyId: Copy
 export function useUnanswered(
   questions: readonly Question[],
   sheet: Sheet,
+  /** Of texts that grow. */
+  words: ReadonlyMap<QuestionId, string>,
   drawnOn: (q: Question) => boolean,
 ) {
   return useMemo(
     () =>
-      unanswered(questions, new Map([...sheet.answers].map(([id, a]) => [id, a.value] as const)), drawnOn),
-    [questions, sheet, drawnOn],
+      unanswered(
+        questions,
+        new Map([...[...sheet.answers].map(([id, a]) => [id, a.value] as const), ...words]),
+        drawnOn,
+      ),
+    [questions, sheet, words, drawnOn],
   );
 }

@@ -1,4 +1,11 @@
-import { inPageOrder, numberQuestions, type QuestionId, takesWords, type Work } from '@jotmark/core';
+import {
+  fillsItsPage,
+  inPageOrder,
+  numberQuestions,
+  type QuestionId,
+  takesWords,
+  type Work,
+} from '@jotmark/core';
 import { useMemo } from 'react';
 import { usePageList } from '../paper/page-list.ts';
 
@@ -28,7 +35,9 @@ export function useCopyPages(work: Work) {
     numbers,
     byPage,
     /** In the order one goes through them. */
-    typed: useMemo(() => byPage.flat(), [byPage]),
+    typed: useMemo(() => byPage.flat().filter((q) => q.answer.kind !== 'long'), [byPage]),
+    /** Nothing to write on but pages that grow. */
+    onlyLong: useMemo(() => questions.length > 0 && questions.every(fillsItsPage), [questions]),
   };
 }
 

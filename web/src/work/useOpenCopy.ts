@@ -18,6 +18,7 @@ import { useCopyHand } from './useCopyHand.ts';
 import { useCopyKeys } from './useCopyKeys.ts';
 import { useCopyPages } from './useCopyPages.ts';
 import { useWordsAtOnce } from './useWordsAtOnce.ts';
+import { useWriting } from './useWriting.ts';
 
 /** Below this width a field on the page is too small to type in. */
 
@@ -29,6 +30,7 @@ export function useOpenCopy(work: Work, keeper: SheetKeeper, personId: PersonId)
   const { copyId } = work.row;
   const copy = useCopyPages(work);
   const answers = useAnswers(keeper, personId, copyId);
+  const writing = useWriting(copy.onlyLong);
   const [active, setActive] = useState<QuestionId | null>(null);
   const phone = useMedia(PHONE);
   // A copy that is on its way stands as it was when it was handed in.
@@ -36,7 +38,7 @@ export function useOpenCopy(work: Work, keeper: SheetKeeper, personId: PersonId)
   const { sheet } = kept;
   const hand = useCopyHand({ keeper, sheet, copy, readOnly });
   const back = (how: 'undo' | 'redo') => {
-    if (readOnly) return;
+    if (readOnly || writing.back(how)) return;
     answers.flush();
     hand.giveUp();
     keeper[how]();
@@ -57,10 +59,12 @@ export function useOpenCopy(work: Work, keeper: SheetKeeper, personId: PersonId)
     },
     [shown, work.sheets],
   );
-  const unanswered = useUnanswered(copy.questions, sheet, drawnOn);
+  const unanswered = useUnanswered(copy.questions, sheet, writing.words, drawnOn);
   const activeAt = copy.typed.findIndex((q) => q.id === active);
   return {
     work,
+    personId,
+    writing,
     keeper,
     kept,
     copy,
@@ -70,14 +74,17 @@ export function useOpenCopy(work: Work, keeper: SheetKeeper, personId: PersonId)
     readOnly,
     /** It is handed in here and not yet with the teacher. */
     waits: readOnly && kept.save !== 'saving',
-    saving: answers.pending && kept.save === 'saved' ? ('saving' as const) : kept.save,
+    saving: (answers.pending || writing.pending) && kept.save === 'saved' ? ('saving' as const) : kept.save,
     back,
     ...useWordsAtOnce(copyId, (mark) => {
       answers.flush();
       const now = new Map([...keeper.view.sheet.answers].map(([q, a]) => [q, a.value] as const));
+      for (const [q, writer] of writing.writers) now.set(q, writer.plain());
       const taken = readOnly ? null : takeOnAnswers(mark, now);
       if (!taken?.ok) return false;
-      keeper.answer(taken.question, taken.text, `accept:${mark.id}`);
+      const writer = writing.writers.get(taken.question);
+      if (writer) writer.rewrite(taken.text);
+      else keeper.answer(taken.question, taken.text, `accept:${mark.id}`);
       return true;
     }),
     answerAt: (id: QuestionId) => sheet.answers.get(id)?.value ?? '',
@@ -88,6 +95,7 @@ export function useOpenCopy(work: Work, keeper: SheetKeeper, personId: PersonId)
     onFocus: useCallback((q: Question) => setActive(q.id), []),
     async handIn(cover: string) {
       answers.flush();
+      writing.flush();
       // All that was written goes first; with no network both wait on this device, in this order.
       keeper.thenSend({ type: 'hand-in', id: newId<HandInId>(), cover, claimedAt: Date.now() });
       await settledOrAway(keeper);

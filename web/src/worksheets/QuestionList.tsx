@@ -11,6 +11,7 @@ import { useEffect, useId, useRef, useState } from 'react';
 import { PointsInput } from '../frame/PointsInput.tsx';
 import { KeyFields } from '../scores/KeyFields.tsx';
 import { KIND_WORDS } from './RegionLayer.tsx';
+import { WordsWished } from './WordsWished.tsx';
 
 interface Props {
   readonly questions: readonly Question[];
@@ -37,6 +38,7 @@ export function QuestionList(p: Props) {
 const EMPTY_OF: Readonly<Record<AnswerKind['kind'], (before: AnswerKind) => AnswerKind>> = {
   line: () => ({ kind: 'line' }),
   paragraph: () => ({ kind: 'paragraph', lines: null }),
+  long: () => ({ kind: 'long', words: null }),
   number: () => ({ kind: 'number', unit: '' }),
   choice: () => ({ kind: 'choice', options: ['yes', 'no'], several: false }),
   drawing: () => ({ kind: 'drawing' }),
@@ -144,6 +146,17 @@ function More({
       )}
       <KeyFields answer={answer} value={keys[q.id] ?? null} onKey={(key) => onKey(q.id, key)} />
       {answer.kind === 'choice' && <Options question={q} onChange={onChange} />}
+      {answer.kind === 'long' && (
+        <>
+          <WordsWished
+            value={answer.words}
+            onChange={(words) => onChange(q.id, { answer: { ...answer, words } }, `words:${q.id}`)}
+          />
+          <p className="text-sm text-soft">
+            Students write on lined pages of their own behind this worksheet, as many as it takes.
+          </p>
+        </>
+      )}
       {answer.kind === 'paragraph' && answer.lines !== null && (
         <p className="text-sm text-soft">Writing sits on the {answer.lines} ruled lines of the page.</p>
       )}

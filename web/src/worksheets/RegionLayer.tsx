@@ -45,6 +45,7 @@ const GRIPS: readonly [Grip, string][] = [
 const KIND_WORDS: Readonly<Record<Question['answer']['kind'], string>> = {
   line: 'typed line',
   paragraph: 'paragraph',
+  long: 'long text',
   number: 'number',
   choice: 'choice',
   drawing: 'drawing',

@@ -4,6 +4,7 @@ import {
   type DocumentId,
   type Mark,
   type MarkId,
+  type PersonId,
   type QuestionId,
   readMark,
   TrailEntry,
@@ -51,6 +52,37 @@ export const CopyAnswerTable = table<CopyAnswerRow>('copy_answer', {
   value: long(),
 });
 
+/** A text that grows, as far as it was put together: what came after its `seq` lies beside it. In base64, as the editor's shared text has it. */
+export interface CopyTextRow {
+  copyId: CopyId;
+  questionId: QuestionId;
+  /** Of the newest change that is in `state`. */
+  seq: number;
+  state: string;
+}
+export const CopyTextTable = table<CopyTextRow>('copy_text', {
+  copyId: primary(id()),
+  questionId: primary(id()),
+  seq: int(),
+  state: long(),
+});
+
+/** What was written into such a text since, in order. */
+export interface CopyTextUpdateRow {
+  copyId: CopyId;
+  seq: number;
+  questionId: QuestionId;
+  changeId: ChangeId;
+  value: string;
+}
+export const CopyTextUpdateTable = table<CopyTextUpdateRow>('copy_text_update', {
+  copyId: primary(id()),
+  seq: primary(int()),
+  questionId: id(),
+  changeId: id(),
+  value: long(),
+});
+
 /** A stroke of a copy. One that went keeps its points for the trail. */
 export interface CopyMarkRow {
   copyId: CopyId;
@@ -77,6 +109,8 @@ export interface CopyTrailRow {
   at: number;
   subject: QuestionId | MarkId;
   value: TrailEntry;
+  /** Who did it; null: it is not known any more. */
+  byId: PersonId | null;
 }
 export const CopyTrailTable = table<CopyTrailRow>('copy_trail', {
   copyId: primary(id()),
@@ -85,6 +119,15 @@ export const CopyTrailTable = table<CopyTrailRow>('copy_trail', {
   at: moment(),
   subject: id(),
   value: jsonOf(TrailEntry),
+  byId: maybe(id()),
 });
 
-export const COPY_WORK = [CopySheetTable, CopyFileTable, CopyAnswerTable, CopyMarkTable, CopyTrailTable];
+export const COPY_WORK = [
+  CopySheetTable,
+  CopyFileTable,
+  CopyAnswerTable,
+  CopyTextTable,
+  CopyTextUpdateTable,
+  CopyMarkTable,
+  CopyTrailTable,
+];

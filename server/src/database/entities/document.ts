@@ -2,6 +2,7 @@ import {
   AnswerKeys,
   type CopyId,
   type DocumentId,
+  Flow,
   type HandInId,
   NoPages,
   PageFrame,
@@ -38,6 +39,8 @@ export interface DocumentRow {
   filledFrom: HandInId | null;
   versionId: VersionId | null;
   pictureSha256: string | null;
+  /** Of a worksheet that was filled in: answers that stand on pages of their own. */
+  flows: Flow[] | null;
 }
 export const DocumentTable = table<DocumentRow>(
   'document',
@@ -58,6 +61,7 @@ export const DocumentTable = table<DocumentRow>(
     filledFrom: maybe(id()),
     versionId: maybe(id()),
     pictureSha256: maybe(digest()),
+    flows: maybe(jsonOf(z.array(Flow))),
   },
   { copy: ['copy', 'copyId'], original: ['blob_file', 'originalSha256'] },
 );

@@ -44,6 +44,7 @@ export const JobKind = z.enum([
   'zip-originals',
   'plain-voice',
   'hand-back',
+  'compact-text',
   'mail',
 ]);
 export type JobKind = z.infer<typeof JobKind>;
