@@ -1,12 +1,13 @@
 import { spawn } from 'node:child_process';
 import { readFile, writeFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
-import type { AssignmentId, ChangeId, CopyId, Question, WorksheetId } from '@jotmark/core';
+import type { AssignmentId, ChangeId, ClassId, CopyId, Question, WorksheetId } from '@jotmark/core';
 import {
   addWorksheet,
   addWorksheetFile,
   type House,
   handIn,
+  makeWritingPages,
   newId,
   Opener,
   readWorksheet,
@@ -26,10 +27,7 @@ export interface Lesson {
 
 /** A worksheet with three lines to write on, handed out to a class. */
 export async function makeLesson(house: House, c: Class, file: string): Promise<Lesson> {
-  const [row] = await house.db.query(
-    'SELECT p.*, m.class_id FROM person p JOIN membership m ON m.person_id = p.id WHERE p.login = ?',
-    [c.teacher],
-  );
+  const row = await teacherOf(house, c);
   const opener = new Opener();
   const path = testFolder(`room-${newId(house)}.pdf`);
   await writeFile(path, await readFile(file));
@@ -37,7 +35,34 @@ export async function makeLesson(house: House, c: Class, file: string): Promise<
   const sheet = await addWorksheetFile(house, opener, row, [{ path, name: 'Island.pdf' }], questions);
   opener.close();
   await expect.poll(async () => (await readWorksheet(house, row, sheet)).document.reading.state).toBe('done');
-  const title = `Room ${newId(house).slice(-12)}`;
+  return handedOut(house, c, row, sheet, `Room ${newId(house).slice(-12)}`, questions);
+}
+
+/** Pages to write on and nothing else, handed out to a class. */
+export async function makeEssay(house: House, c: Class, words: number | null = 400): Promise<Lesson> {
+  const row = await teacherOf(house, c);
+  const sheet = await makeWritingPages(house, row.id, c.assignmentId, words);
+  await expect.poll(async () => (await readWorksheet(house, row, sheet)).document.reading.state).toBe('done');
+  const { questions } = await readWorksheet(house, row, sheet);
+  return handedOut(house, c, row, sheet, `Essay ${newId(house).slice(-12)}`, questions);
+}
+
+const teacherOf = async (house: House, c: Class) => {
+  const [row] = await house.db.query(
+    'SELECT p.*, m.class_id FROM person p JOIN membership m ON m.person_id = p.id WHERE p.login = ?',
+    [c.teacher],
+  );
+  return row;
+};
+
+async function handedOut(
+  house: House,
+  c: Class,
+  row: { class_id: ClassId },
+  sheet: WorksheetId,
+  title: string,
+  questions: readonly Question[],
+): Promise<Lesson> {
   const set = await setAssignment(
     house,
     { classId: row.class_id, title, instructions: '', dueAt: null, most: 300 },

@@ -14,7 +14,6 @@ import {
   type TrailLine,
   TrailReader,
   takesWords,
-  textOfPlain,
   wayOf,
 } from '@jotmark/core';
 import { useQuery } from '@tanstack/react-query';
@@ -33,7 +32,7 @@ import { marksByPage } from '../paper/marks-by-page.ts';
 import { usePageList } from '../paper/page-list.ts';
 import { plural } from '../time/words.ts';
 import { LinedPaper } from '../writing/LinedPaper.tsx';
-import { LongShow } from '../writing/LongShow.tsx';
+import { type Came, PlainShow } from '../writing/PlainShow.tsx';
 import { placeOfLine, SayAtMoment } from './SayAtMoment.tsx';
 import { lengthWords, sittingWords, stepWords } from './trail-words.ts';
 
@@ -170,6 +169,7 @@ function Player({ data }: { data: Data }) {
           strokes={strokes.filter((s) => state.strokes.has(s.id))}
           numbers={numbers}
           changed={changed}
+          line={line}
         />
         <div className="flex items-center gap-3 border-t border-line bg-tray px-5 py-3">
           <button
@@ -212,12 +212,15 @@ function Pages({
   strokes,
   numbers,
   changed,
+  line,
 }: {
   data: Data;
   answers: ReadonlyMap<QuestionId, string>;
   strokes: readonly Mark[];
   numbers: ReadonlyMap<QuestionId, string>;
   changed: CameWent | null;
+  /** The step that was done last. */
+  line: TrailLine | null;
 }) {
   const documents = useMemo(() => data.sheets.map((s) => s.document), [data.sheets]);
   const { pages, settled } = usePageList(documents);
@@ -260,7 +263,11 @@ function Pages({
           answerAt={(id) => answers.get(id) ?? ''}
           long={(q, number) => (
             <LinedPaper zoom={zoom} narrow={false} edges={[]}>
-              <LongShow text={textOfPlain(answers.get(q.id) ?? '')} label={`Text of ${number}`} />
+              <PlainShow
+                words={answers.get(q.id) ?? ''}
+                came={line?.subject === q.id ? cameIn(line) : null}
+                label={`Text of ${number}`}
+              />
             </LinedPaper>
           )}
           onType={() => {}}
@@ -271,7 +278,8 @@ function Pages({
               data.sheets
                 .find((s) => s.document.id === document)
                 ?.questions.find((q) => q.id === changed.question && q.page === page);
-            if (!question) return null;
+            // In a text that grows it is shown at its very place.
+            if (!question || question.answer.kind === 'long') return null;
             return <JustChanged box={boxToScreen(view, question.box)} changed={changed} />;
           }}
         />
@@ -280,6 +288,11 @@ function Pages({
       )}
     </div>
   );
+}
+
+/** What a step put into a text: from where to where. */
+function cameIn({ step }: TrailLine): Came | null {
+  return step[0] === 't' ? { from: step[1], to: step[1] + step[3].length } : null;
 }
 
 /** On the page, at the answer that was just changed: what came and what went, told by a line under and a line through. */

@@ -53,7 +53,7 @@ export function WritingTools({ editor, sending, onPictures }: Props) {
       role="toolbar"
       aria-label="Form of the text"
       data-own-pointer
-      className="sticky top-0 z-30 mb-2 flex flex-wrap items-center gap-0.5 rounded-lg border border-line bg-raised px-2 py-1 shadow-sm"
+      className="sticky -top-4 z-30 mb-2 flex flex-wrap items-center gap-0.5 rounded-lg border border-line bg-raised px-2 py-1 shadow-sm"
     >
       {tool('Heading', Heading2, on.h2, () => chain().toggleHeading({ level: 2 }).run())}
       {tool('Smaller heading', Heading3, on.h3, () => chain().toggleHeading({ level: 3 }).run())}

@@ -46,7 +46,6 @@ const cell = (name: string, tag: 'td' | 'th') =>
     name,
     content: 'paragraph+',
     isolating: true,
-    extendNodeSchema: () => ({ tableRole: tag === 'td' ? 'cell' : 'header_cell' }),
     addAttributes: () => ({
       colspan: span('colspan'),
       rowspan: span('rowspan'),
@@ -59,10 +58,16 @@ const cell = (name: string, tag: 'td' | 'th') =>
 const TableRow = Node.create({
   name: 'tableRow',
   content: '(tableCell | tableHeader)*',
-  extendNodeSchema: () => ({ tableRole: 'row' }),
   parseHTML: () => [{ tag: 'tr' }],
   renderHTML: () => ['tr', 0],
 });
+
+const ROLES: Readonly<Record<string, string>> = {
+  table: 'table',
+  tableRow: 'row',
+  tableCell: 'cell',
+  tableHeader: 'header_cell',
+};
 
 /** Tables of whole cells. Tab goes on to the next. */
 const Table = Node.create({
@@ -70,7 +75,8 @@ const Table = Node.create({
   content: 'tableRow+',
   group: 'block',
   isolating: true,
-  extendNodeSchema: () => ({ tableRole: 'table' }),
+  // By these names the library of tables knows what is what.
+  extendNodeSchema: ({ name }) => (name in ROLES ? { tableRole: ROLES[name] } : {}),
   parseHTML: () => [{ tag: 'table' }],
   renderHTML: () => ['table', ['tbody', 0]],
   addProseMirrorPlugins: () => [tableEditing()],
