@@ -38,7 +38,7 @@ export { makeRubric, readRubricOf } from './rubric/library.ts';
 export { saveKey, setScoring } from './scoring/set-scoring.ts';
 export { type Running, serve } from './serve.ts';
 export { readSettings, type Settings } from './settings.ts';
-export { makeWritingPages } from './worksheet/writing-pages.ts';
 export { addFile, addWorksheetFile, arriveNow } from './tasks/arrive.ts';
 export { keepWhole } from './voice/keep.ts';
 export { readWorksheet } from './worksheet/worksheet.ts';
+export { makeWritingPages } from './worksheet/writing-pages.ts';

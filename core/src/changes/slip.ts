@@ -1,11 +1,18 @@
 import * as z from 'zod';
 import { BecameOf } from '../again/became.ts';
+import { MOST_MEMBERS } from '../assignment/together.ts';
 import { PersonId } from '../ids/id.ts';
 import { MAX_POINTS } from '../points/points.ts';
 import { Recording } from '../voice/recording.ts';
 
 /** A second opinion on a grade, in hundredths. */
 const Second = z.object({ by: PersonId, grade: z.int().min(0).max(MAX_POINTS) });
+
+/** A grade of one's own, by the member of the group. */
+export const OwnGrades = z
+  .record(PersonId, z.int().min(0).max(MAX_POINTS))
+  .refine((own) => Object.keys(own).length <= MOST_MEMBERS, 'no more than a group has');
+export type OwnGrades = z.infer<typeof OwnGrades>;
 
 /**
  * The fields of the score slip besides the marks, in one table: what each may hold, what stands there before anybody wrote, and how it lies in the
@@ -26,6 +33,8 @@ export const SLIP = {
   second: { schema: Second.nullable(), empty: null as z.infer<typeof Second> | null, column: 'json' },
   /** What became of the notes of the hand-in before, as far as the teacher has said; null: nothing was said. */
   became: { schema: BecameOf.nullable(), empty: null as BecameOf | null, column: 'json' },
+  /** Grades of single members of a group, in hundredths, where theirs is not the group's; null: all have the same. */
+  own: { schema: OwnGrades.nullable(), empty: null as OwnGrades | null, column: 'json' },
   /** Whether it is marked, ready to be handed back. */
   done: { schema: z.boolean(), empty: false as boolean, column: 'flag' },
 } as const;

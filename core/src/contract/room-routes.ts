@@ -104,7 +104,14 @@ export const roomRoutes = {
     'How a copy came to be, for its student as for the teacher',
     {
       params: ofCopy,
-      reply: z.object({ student: z.string(), title: z.string(), sheets: z.array(CopySheet), trail: Trail }),
+      reply: z.object({
+        student: z.string(),
+        title: z.string(),
+        sheets: z.array(CopySheet),
+        trail: Trail,
+        /** Of a copy that several wrote on: who they are; while it is marked blind they are numbered. */
+        writers: z.array(z.string()),
+      }),
     },
   ),
 } as const;

@@ -11,6 +11,7 @@ import { roomRoutes } from './room-routes.ts';
 import type { Route } from './route.ts';
 import { scoreRoutes } from './score-routes.ts';
 import { settingRoutes } from './setting-routes.ts';
+import { togetherRoutes } from './together-routes.ts';
 import { voiceRoutes } from './voice-routes.ts';
 import { workRoutes } from './work-routes.ts';
 
@@ -31,6 +32,7 @@ export const routes = {
   ...backRoutes,
   ...newsRoutes,
   ...forStudentRoutes,
+  ...togetherRoutes,
 } as const;
 
 export type Routes = typeof routes;

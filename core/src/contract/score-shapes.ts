@@ -126,6 +126,8 @@ export const CopyScoring = z.object({
   midwayAt: Moment.nullable(),
   /** Grades that hand-ins before this one went back with. */
   earlier: z.array(z.int().nullable()),
+  /** Of a group that is not marked blind: who is in it. */
+  members: z.array(z.object({ id: PersonId, name: z.string() })),
 });
 export type CopyScoring = z.infer<typeof CopyScoring>;
 

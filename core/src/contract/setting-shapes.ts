@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { AnswerKeys } from '../alike/key.ts';
+import { Together } from '../assignment/together.ts';
 import { AssignmentId, ClassId, CopyId, PersonId, VersionId, WorksheetId } from '../ids/id.ts';
 import { MAX_POINTS } from '../points/points.ts';
 import { Questions } from '../questions/question.ts';
@@ -47,7 +48,8 @@ export const AssignmentStudent = z.object({
   personId: PersonId,
   given: z.string(),
   family: z.string(),
-  hasCopy: z.boolean(),
+  /** The copy they have, alone or with others; null: none. */
+  copyId: CopyId.nullable(),
   excused: z.boolean(),
   /** Own date; null: that of the assignment. */
   dueAt: Moment.nullable(),
@@ -73,6 +75,8 @@ export const AssignmentSheet = z.object({
   materials: z.array(Material),
   students: z.array(AssignmentStudent),
   familyToken: z.string().nullable(),
+  /** How they work together; null: each alone. Once it is handed out, who is with whom is told by their copies. */
+  together: Together.nullable(),
   /** The trial run of who asks; null: none. */
   trial: TrialShape.nullable(),
 });

@@ -377,6 +377,8 @@ export const Work = z.object({
   news: z.object({ words: z.string(), at: Moment }).nullable(),
   materials: z.array(Material),
   student: z.object({ given: z.string(), family: z.string() }),
+  /** Who works on it together with whom; null: one alone, who cannot choose either. */
+  together: z.object({ others: z.array(z.string()), mayChoose: z.boolean() }).nullable(),
   teachers: z.array(z.string()),
   /** Whether something is handed in, or the work is only called done. */
   handsIn: z.boolean(),

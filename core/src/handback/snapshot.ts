@@ -3,6 +3,7 @@ import { BecameLine } from '../again/became.ts';
 import { becameLines } from '../again/lines.ts';
 import type { Sheet } from '../changes/sheet.ts';
 import { standingMarks, standingScores } from '../changes/sheet.ts';
+import { OwnGrades } from '../changes/slip.ts';
 import { QuarterTurn } from '../geometry/page-space.ts';
 import { gradeOf } from '../grade/entered.ts';
 import { countingGrade } from '../grade/grade.ts';
@@ -34,6 +35,8 @@ export const Snapshot = z.object({
   scored: ScoredShape.optional(),
   /** Which round it is, where a round was released alone. Left out: the whole marking. */
   round: Round.optional(),
+  /** Grades of members of a group that are not the group's. No student ever gets this: see `forReader`. Left out: all have the same. */
+  own: OwnGrades.optional(),
   /** The most points that could be earned, in hundredths; null for ungraded work. */
   most: z.int().nullable(),
   closing: z.string(),
@@ -100,6 +103,8 @@ export function freezeMarking(
     ...(counts !== null && counts !== grade && { counts }),
     ...(typed !== null && sum.value !== null && sum.value !== typed && { computed: sum.value }),
     ...(scored && { scored }),
+    ...(sheet.slip.own.value &&
+      Object.keys(sheet.slip.own.value).length > 0 && { own: sheet.slip.own.value }),
     most: about.by.most,
     closing: sheet.slip.closing.value.trim(),
     ...(sheet.slip.voice.value && { voice: sheet.slip.voice.value }),

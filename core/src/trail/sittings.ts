@@ -4,7 +4,13 @@ import { Mark } from '../marks/mark.ts';
 import { replayText, TrailEntry } from './entry.ts';
 
 /** One step with when it was taken (milliseconds of Unix time by the server's clock) and what it was about. */
-export const TrailLine = z.object({ at: z.int(), subject: z.union([QuestionId, MarkId]), step: TrailEntry });
+export const TrailLine = z.object({
+  at: z.int(),
+  subject: z.union([QuestionId, MarkId]),
+  step: TrailEntry,
+  /** Which of its writers did it, counted from 0; left out: there is one, or it is not known any more. */
+  by: z.int().optional(),
+});
 export type TrailLine = z.infer<typeof TrailLine>;
 
 export const Trail = z.object({

@@ -36,9 +36,16 @@ const NEW = new Set([
   'opened',
   'hand_back_order',
   'recalled_hand_back',
+  'copy_text',
+  'copy_text_update',
 ]);
 /** Columns of older tables that they brought. */
 const NEW_COLUMNS = new Set([
+  'flows',
+  'copy_trail.by_id',
+  'together',
+  'own',
+  'own_version',
   'act',
   'voice',
   'voice_version',

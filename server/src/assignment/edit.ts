@@ -89,6 +89,7 @@ export async function readAssignment(
     materials: await materialsOf(house, assignmentId),
     students: await studentsOf(db, assignmentId, a.classId),
     familyToken: a.familyToken,
+    together: a.together,
     trial: await trialOf(db, assignmentId, person.id),
   };
 }
@@ -114,7 +115,7 @@ async function studentsOf(
       personId: col('p.id', as.id<PersonId>()),
       given: col('p.given', as.text),
       family: col('p.family', as.text),
-      hasCopy: col('c.id IS NOT NULL', as.flag),
+      copyId: col('c.id', as.maybe(as.id<CopyId>())),
       excused: col('COALESCE(c.excused, 0)', as.flag),
       dueAt: col('c.dueAt', as.maybe(as.moment)),
       handedIn: col('EXISTS (SELECT 1 FROM hand_in h WHERE h.copy_id = c.id)', as.flag),

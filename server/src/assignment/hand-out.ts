@@ -12,18 +12,24 @@ import { type House, newId } from '../house.ts';
 
 /**
  * Gives each of these students a copy, all in one go: one row a copy, one for whose it is and one for each of its worksheets; no bytes are stored
- * again. Who has a copy already keeps it. Gives the copies by student.
+ * again. The members of a group get one for all of them. Who has a copy already keeps it. Gives the copies by student.
  */
 export async function handOut(
   house: House,
   tx: Db,
   assignmentId: AssignmentId,
   students: readonly PersonId[],
+  groups: readonly (readonly PersonId[])[] = [],
 ): Promise<Map<PersonId, CopyId>> {
   const copies = await copiesOf(tx, assignmentId);
+  const copyOf = new Map<PersonId, CopyId>();
+  for (const group of groups) {
+    const shared = newId<CopyId>(house);
+    for (const member of group) copyOf.set(member, shared);
+  }
   const fresh = [...new Set(students)]
     .filter((s) => !copies.has(s))
-    .map((s) => [newId<CopyId>(house), s] as const);
+    .map((s) => [copyOf.get(s) ?? newId<CopyId>(house), s] as const);
   if (fresh.length === 0) return copies;
   const sheets = await tx.getRepository(MaterialTable).find({
     where: { assignmentId, kind: 'worksheet', versionId: Not(IsNull()) },
@@ -61,14 +67,15 @@ async function insertCopies(
   fresh: readonly (readonly [CopyId, PersonId])[],
   versions: readonly string[],
 ): Promise<void> {
+  const ids = [...new Set(fresh.map(([copy]) => copy))];
   await Promise.all([
-    tx.query('INSERT INTO copy (id, assignment_id) VALUES ?', [fresh.map(([copy]) => [copy, assignmentId])]),
+    tx.query('INSERT INTO copy (id, assignment_id) VALUES ?', [ids.map((copy) => [copy, assignmentId])]),
     tx.query('INSERT INTO copy_member (copy_id, person_id, assignment_id) VALUES ?', [
       fresh.map(([copy, student]) => [copy, student, assignmentId]),
     ]),
     versions.length > 0 &&
       tx.query('INSERT INTO copy_sheet (copy_id, position, version_id) VALUES ?', [
-        fresh.flatMap(([copy]) => versions.map((version, i) => [copy, i, version])),
+        ids.flatMap((copy) => versions.map((version, i) => [copy, i, version])),
       ]),
   ]);
 }

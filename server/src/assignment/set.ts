@@ -48,6 +48,7 @@ const blank = (house: House, classId: ClassId): AssignmentRow => ({
   rubricVersionId: null,
   scoring: null,
   trialOf: null,
+  together: null,
 });
 
 /** Begins a draft for a class: nobody but its teachers sees it. */
@@ -80,13 +81,12 @@ export async function sibling(
   classId: ClassId,
 ): Promise<AssignmentId> {
   const row = blank(house, classId);
-  const { title, instructions, dueAt, most, category, unit, handsIn, rubricVersionId, scoring } = (await find(
-    tx,
-    AssignmentTable,
-    { id: from },
-  ))!;
+  const { title, instructions, dueAt, most, category, unit, handsIn, rubricVersionId, scoring, together } =
+    (await find(tx, AssignmentTable, { id: from }))!;
   const same = { title, instructions, dueAt, most, category, unit, handsIn, rubricVersionId, scoring };
-  await insert(tx, AssignmentTable, { ...row, ...same });
+  // Who is with whom is another class's own matter.
+  const alike = { together: together && { ...together, groups: [] } };
+  await insert(tx, AssignmentTable, { ...row, ...same, ...alike });
   await copyMaterials(house, tx, from, row.id);
   return row.id;
 }
@@ -120,7 +120,8 @@ export async function setDraft(
       const students = chosen ? inClass.filter((s) => chosen.includes(s)) : inClass;
       if (chosen && students.length === 0) throw new Fault('draft-incomplete', { what: 'students' });
       await update(tx, AssignmentTable, { id }, { opensAt: opens, forAll: chosen === null, audience: null });
-      copies += (await handOut(house, tx, id, students)).size;
+      const given = await handOut(house, tx, id, students, i === 0 ? (draft.together?.groups ?? []) : []);
+      copies += new Set(given.values()).size;
       assignmentIds.push(id);
     }
     return { assignmentIds, copies };

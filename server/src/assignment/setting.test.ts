@@ -133,7 +133,7 @@ describe('setting', () => {
       params: { classId: s.classId },
       body: { students: [{ given: 'Late', family: `L${clock}`, login: null }] },
     });
-    expect((await s.read(sheet)).students.filter((p: Loose) => p.hasCopy)).toHaveLength(1);
+    expect((await s.read(sheet)).students.filter((p: Loose) => p.copyId)).toHaveLength(1);
     // Somebody of another class cannot be chosen.
     const other = await school();
     const bad = await s.save(

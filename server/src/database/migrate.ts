@@ -13,6 +13,7 @@ import { CoverSheet1764705600000 } from './migrations/1764705600000-cover-sheet.
 import { HandedInFor1764792000000 } from './migrations/1764792000000-handed-in-for.ts';
 import { Trial1764878400000 } from './migrations/1764878400000-trial.ts';
 import { Writing1764964800000 } from './migrations/1764964800000-writing.ts';
+import { Together1765051200000 } from './migrations/1765051200000-together.ts';
 
 export const MIGRATIONS = [
   FirstSlice1764028800000,
@@ -29,6 +30,7 @@ export const MIGRATIONS = [
   HandedInFor1764792000000,
   Trial1764878400000,
   Writing1764964800000,
+  Together1765051200000,
 ];
 
 /** As long as another server may take to bring the schema up to date, in seconds. */

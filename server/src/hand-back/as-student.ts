@@ -1,6 +1,7 @@
 import {
   type CopyId,
   closedOf,
+  forReader,
   type HandBackHow,
   type HandBackId,
   type HandBackShape,
@@ -43,7 +44,7 @@ export async function asStudent(
       number: round,
       handedBackAt: house.now(),
       firstBackAt: (await firstBackAt(tx, copyId, handInId)) ?? house.now(),
-      snapshot: closed ? withoutGrade(snapshot) : snapshot,
+      snapshot: closed ? withoutGrade(forReader(snapshot, null)) : forReader(snapshot, null),
       // The teacher who looks may not know yet whose it is.
       documents: handIn ? blindNames(blind, await documentsOf(tx, handIn.id)) : [],
       filled: handIn ? await filledIn(tx, handIn.id) : [],

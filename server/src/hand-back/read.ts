@@ -1,6 +1,7 @@
 import {
   type CopyId,
   closedOf,
+  forReader,
   type HandBackShape,
   type HandInId,
   type PersonId,
@@ -64,7 +65,7 @@ export async function newestHandBack(
     number: row.round,
     handedBackAt: row.handedBackAt,
     firstBackAt: (await firstBackAt(db, copyId, handInId)) ?? row.handedBackAt,
-    snapshot: closed ? withoutGrade(row.content) : row.content,
+    snapshot: closed ? withoutGrade(forReader(row.content, reader)) : forReader(row.content, reader),
     documents: handInId ? await documentsOf(db, handInId) : [],
     filled: handInId ? await filledIn(db, handInId) : [],
     heard: await heardOf(db, row.id, reader),

@@ -30,6 +30,7 @@ import { jobHandlers, orderedBy } from './ordered.ts';
 import { roomHandlers } from './room-handlers.ts';
 import { scoreHandlers } from './score-handlers.ts';
 import { settingHandlers } from './setting-handlers.ts';
+import { togetherHandlers } from './together-handlers.ts';
 import { voiceHandlers } from './voice-handlers.ts';
 import { workHandlers } from './work-handlers.ts';
 
@@ -122,6 +123,7 @@ export function makeHandlers(parts: Parts): Handlers {
     ...backHandlers(parts),
     ...newsHandlers(parts),
     ...forStudentHandlers(parts),
+    ...togetherHandlers(parts),
     ...jobHandlers(parts),
   };
 }

@@ -102,6 +102,11 @@ function refuse(
   const said = saidIn(change);
   if (said && missing.has(said.file)) return 'no-such-voice';
   if (change.type === 'score' && change.value?.of === 'question' && marking.most === null) return 'ungraded';
+  if (change.type === 'write' && change.field === 'own' && change.value !== null) {
+    const { most } = marking;
+    if (most === null) return 'ungraded';
+    if (Object.values(change.value).some((grade) => grade > most)) return 'above-most';
+  }
   if (change.type === 'write' && change.field === 'grade' && change.value !== null) {
     if (marking.most === null) return 'ungraded';
     if (change.value > marking.most) return 'above-most';

@@ -87,6 +87,8 @@ export const ACCESS: Readonly<Record<RouteName, RuleName>> = {
   /** And of the worksheet: who may see it. */
   addMaterialWorksheet: 'teaches-assignment',
   addWritingPages: 'teaches-assignment',
+  saveTogether: 'teaches-assignment',
+  moveMember: 'teaches-assignment',
   removeMaterial: 'teaches-assignment',
   orderMaterials: 'teaches-assignment',
   addPicture: 'teaches-assignment',
@@ -167,6 +169,8 @@ export const ACCESS: Readonly<Record<RouteName, RuleName>> = {
   copyLive: 'owns-copy',
   addFile: 'owns-copy',
   addTextPicture: 'owns-copy',
+  groupsToChoose: 'owns-copy',
+  joinGroup: 'owns-copy',
   addLink: 'owns-copy',
   removeFile: 'owns-copy',
   orderFiles: 'owns-copy',

@@ -7,6 +7,7 @@ import {
   askedOnSheet,
   type CopyId,
   type CopyScoring,
+  fullName,
   keyFits,
   plainScoring,
   type Questions,
@@ -29,6 +30,7 @@ import { as, col, type Db, pick } from '../database/pick.ts';
 import { find } from '../database/write.ts';
 import { Fault } from '../fault.ts';
 import { readCopyMarking, sheetOf } from '../marking/state.ts';
+import { whose } from '../people/students.ts';
 import { hungRubric } from '../rubric/hung.ts';
 
 /** The questions of the worksheets that come with an assignment, each with the key that its worksheet has for it. */
@@ -96,13 +98,15 @@ export async function copyScoring(
   handIn: number,
 ): Promise<CopyScoring> {
   const a = (await find(db, AssignmentTable, { id: assignmentId }))!;
-  const [{ scoring }, sheets, rubric, midway, backs] = await Promise.all([
+  const [{ scoring }, sheets, rubric, midway, backs, who] = await Promise.all([
     scoringAndAsked(db, a),
     worksheetsOfAssignment(db, assignmentId),
     hungRubric(db, a.rubricVersionId),
     readCopyMarking(db, copyId),
     backsOf(db, copyId),
+    whose(db, copyId),
   ]);
+  const group = who && !who.blind && who.students.length > 1 ? who.students : [];
   const scores = new Map(midway.scores.flatMap((s) => (s.score ? [[s.of, s.score] as const] : [])));
   const round = rubric && roundOf(rubric.rubric, scores, 'midway', sheetOf(midway).slip.midway.value);
   return {
@@ -117,6 +121,7 @@ export async function copyScoring(
         backs.filter((b) => b.round > 0 && b.number < handIn).map((b) => [b.number, b.content.grade]),
       ).values(),
     ],
+    members: group.map((s) => ({ id: s.id, name: fullName(s) })),
   };
 }
 

@@ -65,7 +65,8 @@ export const handBackPdf =
     const under = `${fullName(student)} · marked by ${author}, ${dayWords(back.handedBackAt, house.settings.school.timeZone)}`;
     const name = markedName(title, student);
     const made: HandBackPdfRow[] = [];
-    for (const graded of content.gradeAfter ? [true, false] : [true]) {
+    // A member of a group whose grade is their own gets the one without: there the group's would stand.
+    for (const graded of content.gradeAfter || content.own ? [true, false] : [true]) {
       const sheet = coverSheet(content, { title, under, graded });
       const cover = await writeCover(context, opener, `cover-${graded}`, {
         sheet,
@@ -85,6 +86,9 @@ export const handBackPdf =
 /** The PDF of a hand-back for one of its students: as long as its grade waits for notes to be opened, the one without it. Null: none is made yet. */
 export async function pdfFor(db: Db, person: Person, handBackId: HandBackId): Promise<HandBackPdfRow | null> {
   const back = await find(db, HandBackTable, { id: handBackId });
-  const graded = !!back && closedOf(back.content, await openedOf(db, handBackId, person.id)) === 0;
+  const graded =
+    !!back &&
+    back.content.own?.[person.id] === undefined &&
+    closedOf(back.content, await openedOf(db, handBackId, person.id)) === 0;
   return find(db, HandBackPdfTable, { handBackId, graded });
 }

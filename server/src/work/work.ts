@@ -1,13 +1,16 @@
 import {
   type AssignmentId,
   type CopyId,
+  fullName,
   type HandInId,
+  mayChoose,
   type Person,
   type PersonId,
   placeForStudent,
   RichText,
   type RubricVersionId,
   realName,
+  Together,
   type Work,
   type WorkRow,
 } from '@jotmark/core';
@@ -142,6 +145,7 @@ export async function readWork(house: House, person: Person, copyId: CopyId): Pr
     ),
     handsIn: col('a.handsIn', as.flag),
     trialOf: col('a.trialOf', as.maybe(as.id<AssignmentId>())),
+    together: col('a.together', as.maybe(as.json((raw) => Together.safeParse(raw)))),
     news: col('a.news', as.maybe(as.text)),
     rubricVersionId: col('a.rubricVersionId', as.maybe(as.id<RubricVersionId>())),
   });
@@ -149,7 +153,10 @@ export async function readWork(house: House, person: Person, copyId: CopyId): Pr
   const unread = await unreadCounts(db, person, [copyId]);
   const assignmentId: AssignmentId = row.assignmentId;
   const rubric = await hungRubric(db, row.rubricVersionId);
-  const { given, family } = realName((await whose(db, copyId))?.students ?? []);
+  const students = (await whose(db, copyId))?.students ?? [];
+  const { given, family } = realName(students);
+  const others = students.filter((s) => s.id !== person.id).map((s) => fullName(s));
+  const choosing = mayChoose(row.together, house.now());
   return {
     row: rowOf(row, unread.get(copyId) ?? 0, house.now()),
     trialOf: row.trialOf,
@@ -157,6 +164,7 @@ export async function readWork(house: House, person: Person, copyId: CopyId): Pr
     news: row.newsAt !== null ? { words: row.news ?? '', at: row.newsAt } : null,
     materials: (await materialsOf(house, assignmentId)).filter((m) => m.kind !== 'worksheet'),
     student: { given, family },
+    together: others.length || choosing ? { others, mayChoose: choosing } : null,
     teachers: await teacherNames(db, copyId),
     handsIn: row.handsIn,
     sheets: await sheetsOf(db, copyId),

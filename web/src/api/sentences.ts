@@ -67,6 +67,11 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
     `${called(f)} cannot become pages here. It was not kept. Take a PDF, a picture or an office document (docx, odt, rtf, pptx, odp).`,
   'not-a-picture': (f) =>
     `${called(f)} is not a picture. It was not kept; your text is as it was. Choose a JPEG or PNG picture, or add the file to your copy instead.`,
+  'group-full': (f) => `A group has at most ${f.most} members. Nobody was moved. Choose another group.`,
+  'groups-closed': () =>
+    'The time to choose is over. Nothing was changed; your teacher can still move you to another group.',
+  'work-there': () =>
+    'There is work on this copy already, and nobody else to keep it. Nobody was moved. Let the others join this copy instead.',
   'too-many-pictures': (f) =>
     `A text holds at most ${f.most} pictures. This one was not kept; your text is as it was. Delete a picture that you no longer need.`,
   'login-taken': (f) =>

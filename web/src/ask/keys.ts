@@ -31,6 +31,7 @@ export const keys = {
   room: (id?: AssignmentId) => (id ? ['room', id] : ['room']),
   look: (copyId?: CopyId) => (copyId ? ['look', copyId] : ['look']),
   trail: (copyId?: CopyId) => (copyId ? ['trail', copyId] : ['trail']),
+  groups: (copyId: CopyId) => ['groups', copyId],
   /** One copy, to be scored without its pages. */
   score: (copyId: CopyId) => ['score', copyId],
   scoring: (id: AssignmentId) => ['scoring', id],

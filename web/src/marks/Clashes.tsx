@@ -64,6 +64,7 @@ function versions(
 
 const SLIP_NAMES: Readonly<Record<SlipField, string>> = {
   grade: 'The grade',
+  own: 'The grades of single members',
   closing: 'The closing words',
   voice: 'The voice note about the whole copy',
   done: 'Whether the copy is marked',
@@ -75,6 +76,10 @@ const SLIP_NAMES: Readonly<Record<SlipField, string>> = {
 
 const SLIP_SAYS: { readonly [F in SlipField]: (value: SlipValue<F>) => string } = {
   grade: (value) => (value === null ? 'no grade' : formatPoints(value)),
+  own: (value) =>
+    Object.values(value ?? {})
+      .map((g) => formatPoints(g))
+      .join(', ') || 'all the same',
   closing: (value) => `“${value}”`,
   voice: (value) => (value === null ? 'nothing recorded' : `recorded, ${clockOf(value.ms)}`),
   done: (value) => (value ? 'marked' : 'not marked yet'),

@@ -51,6 +51,8 @@ function describeWrite(change: Extract<Change, { type: 'write' }>): string {
       return 'a second opinion';
     case 'became':
       return 'what became of an earlier note';
+    case 'own':
+      return 'grades of single members';
     case 'done':
       return change.value ? 'marked' : 'not marked yet';
   }

@@ -1,9 +1,10 @@
-import type { Mark, QuestionId, Round, Sheet } from '@jotmark/core';
+import { gradeOf, type Mark, type QuestionId, type Round, type Sheet } from '@jotmark/core';
 import { memo, type Ref, useMemo } from 'react';
 import { onDemand } from '../frame/on-demand.tsx';
 import type { SheetId } from '../outbox/device.ts';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
 import { GradePart } from './GradePart.tsx';
+import { OwnGradesPart } from './OwnGradesPart.tsx';
 import { TallyPart } from './TallyPart.tsx';
 import { type ScoreSite, useScored } from './useScored.ts';
 
@@ -65,19 +66,33 @@ export const ScoresPart = memo(function ScoresPart(p: Props) {
       )}
       {p.round === 'final' &&
         (graded ? (
-          <GradePart
-            keeper={keeper}
-            sheetId={p.sheetId}
-            most={site.most!}
-            scale={scoring.scale}
-            sum={sum}
-            typed={sheet.slip.grade.value}
-            lifted={sheet.slip.lifted.value}
-            earlier={earlier}
-            again={scoring.again}
-            readOnly={readOnly}
-            inputRef={p.gradeRef}
-          />
+          <>
+            <GradePart
+              keeper={keeper}
+              sheetId={p.sheetId}
+              most={site.most!}
+              scale={scoring.scale}
+              sum={sum}
+              typed={sheet.slip.grade.value}
+              lifted={sheet.slip.lifted.value}
+              earlier={earlier}
+              again={scoring.again}
+              readOnly={readOnly}
+              inputRef={p.gradeRef}
+            />
+            {site.scoring.members.length > 1 && (
+              <OwnGradesPart
+                members={site.scoring.members}
+                keeper={keeper}
+                sheetId={p.sheetId}
+                most={site.most!}
+                scale={scoring.scale}
+                group={gradeOf(sheet.slip.grade.value, sum.value)}
+                own={sheet.slip.own.value}
+                readOnly={readOnly}
+              />
+            )}
+          </>
         ) : (
           !rubric && <p className="mt-3 text-soft">This work has no grade.</p>
         ))}

@@ -18,6 +18,7 @@ import { ScoringPart } from './ScoringPart.tsx';
 import { SetDialog } from './SetDialog.tsx';
 import { StudentTerms } from './StudentTerms.tsx';
 import { Terms } from './Terms.tsx';
+import { TogetherPart } from './TogetherPart.tsx';
 import { TrialPart } from './TrialPart.tsx';
 import { type AssignmentEdit, useAssignmentEdit } from './useAssignmentEdit.ts';
 
@@ -113,6 +114,7 @@ function AssignmentView({ sheet }: { sheet: AssignmentSheet }) {
             before={draft ? edit.keepNow : async () => {}}
             onMost={(most) => change({ most })}
           />
+          <TogetherPart sheet={sheet} draft={draft} onChanged={edit.show} />
           <TrialPart sheet={sheet} before={draft ? edit.keepNow : async () => {}} onChanged={edit.show} />
           {draft ? (
             <AudienceFields sheet={sheet} audience={audience} onChange={edit.setAudience} />

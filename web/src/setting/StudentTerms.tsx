@@ -16,7 +16,7 @@ export function StudentTerms({
 }) {
   const { clock } = useHere();
   const [open, setOpen] = useState<string | null>(null);
-  const withCopy = sheet.students.filter((s) => s.hasCopy);
+  const withCopy = sheet.students.filter((s) => s.copyId !== null);
   return (
     <section aria-label="Students and their terms">
       <h2 className="mb-2 font-bold">Students ({withCopy.length})</h2>

@@ -197,7 +197,7 @@ function Player({ data }: { data: Data }) {
           />
           <p role="status" className="w-72 text-right text-sm text-soft tabular">
             {line
-              ? `${clock.moment(line.at, Date.now())} · ${stepWords(line, numbers, before.answers)}`
+              ? `${clock.moment(line.at, Date.now())} · ${stepWords(line, numbers, before.answers, data.writers)}`
               : 'before the first stroke'}
           </p>
         </div>

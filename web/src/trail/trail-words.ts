@@ -24,7 +24,10 @@ export function stepWords(
   line: TrailLine,
   numbers: ReadonlyMap<QuestionId, string>,
   before: ReadonlyMap<QuestionId, string>,
+  writers: readonly string[] = [],
 ): string {
+  const who = line.by === undefined ? '' : writers[line.by];
+  if (who) return `${who}: ${stepWords({ ...line, by: undefined }, numbers, before)}`;
   const { step, subject } = line;
   if (step[0] === '+') return 'a stroke drawn';
   if (step[0] === '-') return 'a stroke rubbed out';

@@ -8,6 +8,7 @@ import { RichShow } from '../rich/RichShow.tsx';
 
 /** Only where there is a rubric. */
 const RubricRead = onDemand(() => import('../scores/RubricRead.tsx').then((m) => m.RubricRead));
+const TogetherLine = onDemand(() => import('./TogetherLine.tsx').then((m) => m.TogetherLine));
 const Midway = onDemand(() => import('./Midway.tsx').then((m) => m.Midway));
 
 /** What the teacher set: date, instructions, what to look at, and the conversation about it. */
@@ -35,6 +36,7 @@ export function Task({
             : `Due ${clock.moment(dueAt, now)}`}
         </p>
       )}
+      {work.together && <TogetherLine work={work} />}
       {work.news && (
         <p className="rounded-lg bg-margin p-3">
           <strong>Changed {clock.moment(work.news.at, now)}:</strong> {work.news.words}

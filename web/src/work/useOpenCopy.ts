@@ -76,17 +76,21 @@ export function useOpenCopy(work: Work, keeper: SheetKeeper, personId: PersonId)
     waits: readOnly && kept.save !== 'saving',
     saving: (answers.pending || writing.pending) && kept.save === 'saved' ? ('saving' as const) : kept.save,
     back,
-    ...useWordsAtOnce(copyId, (mark) => {
-      answers.flush();
-      const now = new Map([...keeper.view.sheet.answers].map(([q, a]) => [q, a.value] as const));
-      for (const [q, writer] of writing.writers) now.set(q, writer.plain());
-      const taken = readOnly ? null : takeOnAnswers(mark, now);
-      if (!taken?.ok) return false;
-      const writer = writing.writers.get(taken.question);
-      if (writer) writer.rewrite(taken.text);
-      else keeper.answer(taken.question, taken.text, `accept:${mark.id}`);
-      return true;
-    }),
+    ...useWordsAtOnce(
+      copyId,
+      (mark) => {
+        answers.flush();
+        const now = new Map([...keeper.view.sheet.answers].map(([q, a]) => [q, a.value] as const));
+        for (const [q, writer] of writing.writers) now.set(q, writer.plain());
+        const taken = readOnly ? null : takeOnAnswers(mark, now);
+        if (!taken?.ok) return false;
+        const writer = writing.writers.get(taken.question);
+        if (writer) writer.rewrite(taken.text);
+        else keeper.answer(taken.question, taken.text, `accept:${mark.id}`);
+        return true;
+      },
+      work.together ? () => void keeper.catchUp() : undefined,
+    ),
     answerAt: (id: QuestionId) => sheet.answers.get(id)?.value ?? '',
     unanswered: unanswered.map((u) => ({ ...u, number: copy.numbers.get(u.id) ?? '' })),
     activeAt,

@@ -29,13 +29,19 @@ const changeOf = (place: MessagePlace | null) =>
  * The line to the teacher while the copy is open: being on it is being here. Words said at once are shown at once, and those about a
  * spot stay at it: open while they are news, then folded to a sign.
  */
-export function useWordsAtOnce(copyId: CopyId, accept: (mark: Suggestion) => boolean) {
+export function useWordsAtOnce(
+  copyId: CopyId,
+  accept: (mark: Suggestion) => boolean,
+  /** Somebody else may have written; left out: nobody else can. */
+  onWork?: () => void,
+) {
   const client = useQueryClient();
   const fresh = () => tell(client, 'wordSaid', { copyId });
   useLive(
     addressOf('copyLive', { copyId }),
     (hint) => {
-      if (hint.kind === 'word') fresh();
+      if (hint.kind === 'work') onWork?.();
+      else if (hint.kind === 'word') fresh();
       else if (hint.kind === 'hand-in' || hint.kind === 'hand-back') tell(client, 'copyChanged', { copyId });
     },
     fresh,

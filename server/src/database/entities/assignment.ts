@@ -14,6 +14,7 @@ import {
   readRubric,
   readScoring,
   type Scoring,
+  Together,
   type VersionId,
 } from '@jotmark/core';
 import * as z from 'zod';
@@ -62,6 +63,8 @@ export interface AssignmentRow {
   scoring: Scoring | null;
   /** The assignment that this is a trial run of; null: students get it. */
   trialOf: AssignmentId | null;
+  /** How its students work together; null: each alone. */
+  together: Together | null;
 }
 export const AssignmentTable = table<AssignmentRow>(
   'assignment',
@@ -88,6 +91,7 @@ export const AssignmentTable = table<AssignmentRow>(
     rubricVersionId: maybe(id()),
     scoring: maybe(json((raw) => readScoring(raw))),
     trialOf: maybe(id()),
+    together: maybe(jsonOf(Together)),
   },
   { class: ['school_class', 'classId'], rubricVersion: ['rubric_version', 'rubricVersionId'] },
 );
