@@ -1,5 +1,15 @@
 import { makeEssay } from './lesson.ts';
-import { confirmHandIn, drawn, expect, markList, openDeskOf, saved, select, test } from './story.ts';
+import {
+  confirmHandIn,
+  drawn,
+  expect,
+  handBackOne,
+  markList,
+  openDeskOf,
+  saved,
+  select,
+  test,
+} from './story.ts';
 
 const SENTENCE = 'The water of the tarn is cold in spring, and nobody swims there before June. ';
 
@@ -73,7 +83,7 @@ test('an essay of three pages with a picture, written on a tablet: walked past l
   await teacher.keyboard.press('3');
   await select(teacher, 'below', 'hut');
   await saved(teacher);
-  expect(await markList(teacher)).toEqual(['p. 1: highlight “below the hut”']);
+  expect(await markList(teacher)).toEqual(['p. 1: highlight on “below the hut.”']);
 
   await teacher.goto(`/copies/${essay.copyOf(0)}/trail`);
   await expect(teacher.getByRole('heading', { name: '1 sitting' })).toBeVisible();
@@ -99,3 +109,76 @@ async function picture(page: import('@playwright/test').Page): Promise<Buffer> {
   });
   return Buffer.from(url.split(',')[1]!, 'base64');
 }
+
+test('three students write in one copy, one of them without a network; who wrote what is told, one hands in for all, one has a grade of their own', async ({
+  house,
+  makeClass,
+  as,
+}) => {
+  const c = await makeClass(['Ada', 'Ben', 'Cyd', 'Dee']);
+  const essay = await makeEssay(house, c, null);
+  const teacher = await as(c.teacher);
+  await teacher.goto(`/assignments/${essay.assignmentId}`);
+  const part = teacher.getByRole('region', { name: 'Working together' });
+  await part.getByRole('checkbox', { name: /In groups/ }).check();
+  await part.getByRole('checkbox', { name: 'Students choose' }).check();
+  await expect(part.getByLabel('until')).toBeVisible();
+
+  const [ada, ben, cyd] = [await as(c.students[0]!), await as(c.students[1]!), await as(c.students[2]!)];
+  for (const page of [ben, cyd]) {
+    await page.getByRole('link', { name: essay.title }).click();
+    await page.getByRole('button', { name: 'Choose with whom' }).click();
+    await page.getByRole('button', { name: /^Work with Ada/ }).click();
+    await expect(page.getByText(/You work on this with Ada/)).toBeVisible();
+  }
+  await ada.getByRole('link', { name: essay.title }).click();
+  await expect(ada.getByText(/You work on this with Ben .* and Cyd/)).toBeVisible();
+  await teacher.screenshot({ path: '/tmp/look/group-teacher.png' });
+
+  const text = (page: typeof ada) => page.getByRole('textbox', { name: /^Text of/ });
+  await text(ada).click();
+  await ada.keyboard.type('The tarn is cold.');
+  for (const page of [ben, cyd]) await expect(text(page)).toContainText('The tarn is cold.');
+  // One is without a network for a while; all three write in the same sentence.
+  await cyd.context().setOffline(true);
+  await text(cyd).click();
+  await cyd.keyboard.press('Control+End');
+  await cyd.keyboard.type(' Cyd saw ice on it.');
+  await expect(cyd.getByText(/[Kk]ept on this device/)).toBeVisible();
+  await text(ben).click();
+  await ben.keyboard.press('Control+Home');
+  await ben.keyboard.type('Ben says: ');
+  await ada.keyboard.type(' Ada swam.');
+  await expect(text(ada)).toContainText('Ben says: The tarn is cold. Ada swam.');
+  await expect(text(cyd)).not.toContainText('Ben says');
+  await cyd.context().setOffline(false);
+  for (const page of [ada, ben, cyd])
+    for (const words of ['Ben says: The tarn is cold.', 'Ada swam.', 'Cyd saw ice on it.'])
+      await expect(text(page)).toContainText(words);
+  await ada.screenshot({ path: '/tmp/look/group-student.png' });
+
+  await confirmHandIn(ben);
+  await expect(ada.getByText('Handed in', { exact: true })).toBeVisible();
+  await expect(cyd.getByText('Handed in', { exact: true })).toBeVisible();
+  await teacher.goto(`/copies/${essay.copyOf(0)}/trail`);
+  await teacher.getByRole('slider', { name: 'Moment of the trail' }).fill('1');
+  await expect(teacher.getByText(/^.*Ada Example.*written$/)).toBeVisible();
+
+  await openDeskOf(teacher, essay.title, /Ada/);
+  await teacher.getByLabel('Grade', { exact: true }).fill('2');
+  await teacher.getByLabel('Grade', { exact: true }).press('Enter');
+  await teacher.getByText('All 3 get this grade').click();
+  await teacher.getByLabel(/^Grade of Cyd/).fill('3');
+  await teacher.getByLabel(/^Grade of Cyd/).press('Enter');
+  await expect(teacher.getByText('1 of 3 with a grade of their own')).toBeVisible();
+  await teacher.screenshot({ path: '/tmp/look/group-desk.png' });
+  await saved(teacher);
+  await teacher.getByRole('button', { name: /^Marked/ }).click();
+  await teacher.goto(`/piles/${essay.assignmentId}`);
+  await handBackOne(teacher);
+  await cyd.goto(`/work/${essay.copyOf(0)}`);
+  await expect(cyd.getByText('3 / 3')).toBeVisible();
+  await ada.goto(`/work/${essay.copyOf(0)}`);
+  await expect(ada.getByText('2 / 3')).toBeVisible();
+  await expect(ada.getByText('3 / 3')).toHaveCount(0);
+});

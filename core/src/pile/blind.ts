@@ -41,11 +41,20 @@ export interface Whose {
 export const seenName = (whose: Whose): SeenName =>
   whose.blind ? blindName(whose.copyId) : (realName(whose.students) as SeenName);
 
-/** The one student's name; of a group all names in one line, as they come. */
+/** The one student's name; of a group what they are called, as one says it: "Ada, Ben and Cyd". Two who are called the same keep their family names. */
 export function realName(students: readonly RealName[]): RealName {
   const [only, ...others] = students;
   if (!only) return { given: '', family: '' };
-  return others.length ? { given: '', family: students.map(fullName).join(', ') } : only;
+  if (others.length === 0) return only;
+  const called = students.map((s) => s.given || s.family);
+  const names = students.map((s, i) =>
+    called.indexOf(called[i]!) === called.lastIndexOf(called[i]!) ? called[i]! : fullName(s),
+  );
+  return { given: `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`, family: '' };
 }
+
+/** As a register has it: "Stone, Ada"; of a group, or of who has one name only, that. */
+export const registerName = ({ given, family }: RealName): string =>
+  family && given ? `${family}, ${given}` : family || given;
 
 export const fullName = ({ given, family }: RealName): string => `${given} ${family}`.trim();

@@ -7,6 +7,10 @@ import { tip } from '../frame/tip.ts';
 import { LEAST_SIZES, MOST_SIZES } from '../layout/useDeskLayout.ts';
 import { PLACE_WORDS, PlaceGlyph } from '../look/glyphs.tsx';
 
+/** Where there is little room: "Ada S.", a group's names, a code. */
+const shortName = ({ given, family }: PileRow['student']): string =>
+  family ? `${given} ${family[0]}.`.trim() : given;
+
 /** From this width on there is room for names, in CSS pixels. */
 const NAMED = 150;
 
@@ -64,7 +68,7 @@ export const PileStrip = memo(function PileStrip({
                 {isHere ? (
                   <>
                     <span className="w-full text-xs leading-tight break-words">
-                      {width >= NAMED ? name : `${row.student.given} ${row.student.family[0]}.`}
+                      {width >= NAMED ? name : shortName(row.student)}
                     </span>
                     <PlaceGlyph place={row.place} size={15} />
                   </>

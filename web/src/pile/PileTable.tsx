@@ -1,4 +1,4 @@
-import { type CopyId, isUnopened, type PileRow, type Scale } from '@jotmark/core';
+import { type CopyId, isUnopened, type PileRow, registerName, type Scale } from '@jotmark/core';
 import {
   createColumnHelper,
   FlexRender,
@@ -29,7 +29,7 @@ const features = tableFeatures({ rowSelectionFeature });
 const column = createColumnHelper<typeof features, PileRow>();
 type PileTableRow = Row<typeof features, PileRow>;
 
-const nameOf = (row: PileRow) => `${row.student.family}, ${row.student.given}`;
+const nameOf = (row: PileRow) => registerName(row.student);
 const isOpen = (row: PileRow) => row.place !== 'with-student';
 
 /** In CSS pixels, with its rule. */

@@ -6,6 +6,7 @@ import {
   formatPoints,
   type PileScores,
   type QuestionId,
+  registerName,
   type ScoreRow,
 } from '@jotmark/core';
 import { useQuery } from '@tanstack/react-query';
@@ -221,7 +222,7 @@ const Line = memo(function Line({
         >
           <PlaceGlyph place={row.place} size={14} />
           <span className="sr-only">{PLACE_WORDS[row.place]}: </span>
-          {row.student.family}, {row.student.given}
+          {registerName(row.student)}
         </Link>
         {row.troubles > 0 && (
           <span className="ml-2 text-[12px] text-caution">

@@ -29,18 +29,26 @@ export function TogetherPart({ sheet, draft, onChanged }: Props) {
   const { session } = useHere();
   const until = useId();
   const params = { assignmentId: sheet.id };
+  /** What was chosen and is being saved. */
+  const [chosen, setChosen] = useState<Together | null | undefined>(undefined);
   const save = useMutation({
     mutationFn: (together: Together | null) => call('saveTogether', { params, body: { together } }),
     onSuccess: onChanged,
+    // Shown as it is, whatever became of it.
+    onSettled: () => setChosen(undefined),
   });
+  const keep = (together: Together | null) => {
+    setChosen(together);
+    save.mutate(together);
+  };
   const move = useMutation({
     mutationFn: (body: { personId: PersonId; to: AssignmentStudent['copyId'] }) =>
       call('moveMember', { params, body }),
     onSuccess: onChanged,
   });
-  const { together } = sheet;
+  const together = chosen === undefined ? sheet.together : chosen;
   const now = together ?? DEFAULT;
-  const set = (part: Partial<Together>) => save.mutate({ ...now, ...part });
+  const set = (part: Partial<Together>) => keep({ ...now, ...part });
   const trouble = save.error ?? move.error;
   return (
     <section className="rounded-lg bg-raised p-4 shadow-sm" aria-label="Working together">
@@ -51,8 +59,8 @@ export function TogetherPart({ sheet, draft, onChanged }: Props) {
           className="size-4 accent-action"
           checked={together !== null}
           // Who shares a copy that is out stays together; only moving parts them.
-          disabled={!draft && together !== null}
-          onChange={(e) => save.mutate(e.target.checked ? DEFAULT : null)}
+          disabled={!draft && sheet.together !== null}
+          onChange={(e) => keep(e.target.checked ? DEFAULT : null)}
         />
         In groups, one copy for each
       </label>
