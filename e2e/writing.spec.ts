@@ -1,10 +1,11 @@
-import { makeEssay } from './lesson.ts';
+import { makeEssay, makeLesson } from './lesson.ts';
 import {
   confirmHandIn,
   drawn,
   expect,
   handBackOne,
   markList,
+  onPage,
   openDeskOf,
   saved,
   select,
@@ -70,6 +71,11 @@ test('an essay of three pages with a picture, written on a tablet: walked past l
   await expect(ada.getByText(/of about 400 words, 3 pages/)).toBeVisible();
   await expect(ada.getByText('page 3')).toBeVisible();
   await expect(shown.getByRole('img', { name: 'The tarn in spring' })).toBeVisible();
+  // Why it stands there is said beside it.
+  await text.getByText('Nobody', { exact: true }).dblclick();
+  await ada.getByRole('button', { name: 'Note about these words' }).click();
+  await ada.getByLabel('Words of your note').fill('I asked the keeper.');
+  await ada.getByRole('button', { name: 'Keep the note' }).click();
   await saved(ada);
   await ada.reload();
   await expect(text).toContainText('Degrees');
@@ -84,6 +90,12 @@ test('an essay of three pages with a picture, written on a tablet: walked past l
   await select(teacher, 'below', 'hut');
   await saved(teacher);
   expect(await markList(teacher)).toEqual(['p. 1: highlight on “below the hut.”']);
+
+  // What the student noted is told apart, and answered.
+  await teacher.getByRole('button', { name: 'Note on the copy: I asked the keeper.' }).click();
+  await teacher.getByLabel('Answer to this note').fill('Good that you did.');
+  await teacher.getByRole('button', { name: 'Send', exact: true }).click();
+  await expect(teacher.getByRole('listitem').filter({ hasText: 'Good that you did.' }).first()).toBeVisible();
 
   await teacher.goto(`/copies/${essay.copyOf(0)}/trail`);
   await expect(teacher.getByRole('heading', { name: '1 sitting' })).toBeVisible();
@@ -133,7 +145,6 @@ test('three students write in one copy, one of them without a network; who wrote
   }
   await ada.getByRole('link', { name: essay.title }).click();
   await expect(ada.getByText(/You work on this with Ben .* and Cyd/)).toBeVisible();
-  await teacher.screenshot({ path: '/tmp/look/group-teacher.png' });
 
   const text = (page: typeof ada) => page.getByRole('textbox', { name: /^Text of/ });
   await text(ada).click();
@@ -155,7 +166,6 @@ test('three students write in one copy, one of them without a network; who wrote
   for (const page of [ada, ben, cyd])
     for (const words of ['Ben says: The tarn is cold.', 'Ada swam.', 'Cyd saw ice on it.'])
       await expect(text(page)).toContainText(words);
-  await ada.screenshot({ path: '/tmp/look/group-student.png' });
 
   await confirmHandIn(ben);
   await expect(ada.getByText('Handed in', { exact: true })).toBeVisible();
@@ -164,14 +174,13 @@ test('three students write in one copy, one of them without a network; who wrote
   await teacher.getByRole('slider', { name: 'Moment of the trail' }).fill('1');
   await expect(teacher.getByText(/^.*Ada Example.*written$/)).toBeVisible();
 
-  await openDeskOf(teacher, essay.title, /Ada/);
+  await openDeskOf(teacher, essay.title, /^Ada, Ben/);
   await teacher.getByLabel('Grade', { exact: true }).fill('2');
   await teacher.getByLabel('Grade', { exact: true }).press('Enter');
   await teacher.getByText('All 3 get this grade').click();
   await teacher.getByLabel(/^Grade of Cyd/).fill('3');
   await teacher.getByLabel(/^Grade of Cyd/).press('Enter');
   await expect(teacher.getByText('1 of 3 with a grade of their own')).toBeVisible();
-  await teacher.screenshot({ path: '/tmp/look/group-desk.png' });
   await saved(teacher);
   await teacher.getByRole('button', { name: /^Marked/ }).click();
   await teacher.goto(`/piles/${essay.assignmentId}`);
@@ -181,4 +190,37 @@ test('three students write in one copy, one of them without a network; who wrote
   await ada.goto(`/work/${essay.copyOf(0)}`);
   await expect(ada.getByText('2 / 3')).toBeVisible();
   await expect(ada.getByText('3 / 3')).toHaveCount(0);
+});
+
+test('a student says beside the place why something stands there; it goes along and can be changed until then', async ({
+  house,
+  makeClass,
+  as,
+  made,
+}) => {
+  const c = await makeClass(['Ada']);
+  const lesson = await makeLesson(house, c, made.written);
+  const ada = await as(c.students[0]!);
+  await ada.getByRole('link', { name: lesson.title }).click();
+  await drawn(ada);
+  await ada.getByRole('button', { name: /^note/ }).click();
+  await ada.mouse.click(...(await onPage(ada, 0.5, 0.4)));
+  await ada.getByLabel('Words of your note').fill('The hut is left of this.');
+  await ada.getByRole('button', { name: 'Close' }).click();
+  await ada.mouse.click(...(await onPage(ada, 0.3, 0.6)));
+  await ada.keyboard.press('Escape');
+  // The second says nothing, so it is none.
+  await expect(ada.getByRole('button', { name: /^Your note/ })).toHaveCount(1);
+  await saved(ada);
+  await ada.reload();
+  await ada.getByRole('button', { name: 'Your note: The hut is left of this.' }).click();
+  await expect(ada.getByLabel('Words of your note')).toHaveValue('The hut is left of this.');
+  await ada.getByLabel('Words of your note').fill('The hut is right of this.');
+  await ada.getByRole('button', { name: 'Close' }).click();
+  await ada.getByLabel('Answer to 1').fill('Tarn Hut');
+  await confirmHandIn(ada);
+  await expect(ada.getByText('Handed in', { exact: true })).toBeVisible();
+  await expect(
+    ada.getByRole('button', { name: 'Note on the copy: The hut is right of this.' }),
+  ).toBeVisible();
 });

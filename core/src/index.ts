@@ -175,3 +175,4 @@ export * from './words/words.ts';
 export * from './writing/lay-text.ts';
 export * from './writing/lined-page.ts';
 export * from './writing/long-text.ts';
+export * from './writing/own-notes.ts';

@@ -25,6 +25,7 @@ import { Questions } from '../questions/question.ts';
 import { RichText } from '../rich/rich-text.ts';
 import { Flow } from '../tally/asked.ts';
 import { Digest } from '../versions/digest.ts';
+import { OwnNote } from '../writing/own-notes.ts';
 import { MarkingState, VersionedMark } from './marking-state.ts';
 import { Message } from './message.ts';
 import { AskedShape, CopyScoring, HungRubric } from './score-shapes.ts';
@@ -254,6 +255,8 @@ export const FilledIn = z.object({
   questions: Questions,
   /** Pages that answers go on with, or stand on, besides their regions: the first of them and how many. */
   flows: z.array(Flow),
+  /** What the student noted on their own copy. */
+  notes: z.array(OwnNote),
 });
 export type FilledIn = z.infer<typeof FilledIn>;
 

@@ -37,11 +37,19 @@ test('words said at a place stand at that place of what shows the worksheet now;
     said(7, { mark: testId<MarkId>(9) }),
     said(8, {}, { act: 'accepted', words: '' }),
   ];
-  const spots = spotsOf(all, [{ document: shown, from: sheet, questions: [], flows: [] }]);
+  const spots = spotsOf(all, [{ document: shown, from: sheet, questions: [], flows: [], notes: [] }]);
   expect(spots.map((s) => [s.document, s.page, s.x, s.messages.map((m) => m.at)])).toEqual([
     [shown, 0, 100, [1, 2]],
     [shown, 0, 115, [3]],
     [shown, 1, 100, [4]],
     [file, 0, 5, [5]],
   ]);
+});
+
+test('a student’s own note is a spot before anybody says anything; what is said there stands with it', () => {
+  const note = { page: 0, x: 100, y: 50, words: 'Put here on purpose' };
+  const filled = [{ document: shown, from: sheet, questions: [], flows: [], notes: [note] }];
+  expect(spotsOf([], filled)).toMatchObject([{ document: shown, note: note.words, messages: [] }]);
+  const at = said(9, { document: shown, page: 0, x: 102, y: 50 });
+  expect(spotsOf([at], filled)).toMatchObject([{ note: note.words, messages: [{ at: 9 }] }]);
 });

@@ -8,6 +8,8 @@ export interface SaidSpot {
   readonly page: number;
   readonly x: number;
   readonly y: number;
+  /** What the student noted there, on their own copy. Left out: nothing. */
+  readonly note?: string;
   readonly messages: readonly Message[];
 }
 
@@ -16,11 +18,13 @@ export const SPOT_REACH = 14;
 
 /**
  * What was said at places while work went on, by its spots. A worksheet that was filled in is shown by another document once it is handed in: words said
- * on its pages stand at the same points of that. Words about a mark stand at the mark, and what was only done with words said before is no word.
+ * on its pages stand at the same points of that. What its student noted on it is there first, and what was said of it with it. Words about a mark stand at the mark, and what was only done with words said before is no word.
  */
 export function spotsOf(messages: readonly Message[], filled: readonly FilledIn[]): SaidSpot[] {
   const shownBy = new Map(filled.map((f) => [f.from, f.document]));
-  const spots: SaidSpot[] = [];
+  const spots: SaidSpot[] = filled.flatMap(({ document, notes }) =>
+    notes.map(({ page, x, y, words }) => ({ document, page, x, y, note: words, messages: [] })),
+  );
   for (const message of messages) {
     const { place } = message;
     if (!place || place.mark || (message.act && message.words === '')) continue;

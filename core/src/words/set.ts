@@ -19,6 +19,7 @@ export interface SetWords {
 const BOLD = '\ue400';
 const ITALIC = '\ue401';
 const LINK = '\ue402';
+const NOTED = '\ue403';
 const FIRST = 0xe410;
 const MOST = 300;
 const PRIVATE = /[\ue400-\ue5ff]/g;
@@ -66,13 +67,15 @@ export function setRuns(
     readonly bold?: boolean | undefined;
     readonly italic?: boolean | undefined;
     readonly href?: string | undefined;
+    readonly note?: string | undefined;
   }[],
   draw: DrawFormulas,
 ): SetWords {
   const { formulas, letter } = formulasOf(draw);
   let text = '';
   for (const run of runs) {
-    const signs = (run.bold ? BOLD : '') + (run.italic ? ITALIC : '') + (run.href ? LINK : '');
+    const signs =
+      (run.bold ? BOLD : '') + (run.italic ? ITALIC : '') + (run.href ? LINK : '') + (run.note ? NOTED : '');
     text += signs + lettered(run.text, letter) + signs;
   }
   return { text, formulas };
@@ -138,6 +141,8 @@ export type SetPiece =
       readonly italic: boolean;
       /** It leads somewhere, and is shown so. */
       readonly link?: true;
+      /** Something is noted about it: the how manieth run with a note it is, counted from 0. */
+      readonly noted?: number;
     }
   | {
       readonly as: 'formula';
@@ -159,6 +164,8 @@ export function piecesIn(
   let bold = false;
   let italic = false;
   let link = false;
+  let noted = false;
+  let notes = -1;
   return rows.map((row) => {
     const out: SetPiece[] = [];
     let x = 0;
@@ -168,13 +175,24 @@ export function piecesIn(
       if (part === BOLD) bold = !bold;
       else if (part === ITALIC) italic = !italic;
       else if (part === LINK) link = !link;
-      else if (formula) {
+      else if (part === NOTED) {
+        noted = !noted;
+        if (noted) notes++;
+      } else if (formula) {
         const em = scaleOf(formula.drawn) * size;
         const width = formula.drawn.width * em;
         out.push({ as: 'formula', x, width, ...formula, size: em });
         x += width;
       } else {
-        out.push({ as: 'text', x, text: part, bold, italic, ...(link && { link }) });
+        out.push({
+          as: 'text',
+          x,
+          text: part,
+          bold,
+          italic,
+          ...(link && { link }),
+          ...(noted && { noted: notes }),
+        });
         x += measure(part, size);
       }
     }

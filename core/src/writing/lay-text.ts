@@ -36,6 +36,8 @@ export interface LaidLine {
   readonly below: readonly [number, number] | null;
   /** So many lines after it must stand on the same page. */
   readonly keeps: number;
+  /** Where something is noted about the words of this line: the first line of them. */
+  readonly notes: readonly { readonly x: number; readonly words: string }[];
   /** Space above a heading: nothing at the top of a page. */
   readonly gap: boolean;
 }
@@ -47,6 +49,7 @@ const BARE: LaidLine = {
   above: null,
   below: null,
   keeps: 0,
+  notes: [],
   gap: false,
 };
 
@@ -104,10 +107,16 @@ function rowsOf(
   const set = setRuns(content, formulas);
   const wide = measureSet(set, measure);
   const rows = wrap(set.text, room, (t) => wide(t, size)).map((r) => r.text);
-  return piecesIn(rows, set, measure, size).map((pieces) => ({
-    ...BARE,
-    rows: pieces.length ? [{ x, size, pieces }] : [],
-  }));
+  const noted = content.filter((run) => run.note);
+  let told = 0;
+  return piecesIn(rows, set, measure, size).map((pieces) => {
+    const notes = pieces.flatMap((p) => {
+      if (p.as !== 'text' || p.noted === undefined || p.noted < told) return [];
+      told = p.noted + 1;
+      return [{ x: x + p.x, words: noted[p.noted]!.note! }];
+    });
+    return { ...BARE, rows: pieces.length ? [{ x, size, pieces }] : [], notes };
+  });
 }
 
 /** The cells of a row beside each other, all as wide; a row that is higher than a page goes on with the next. */
@@ -135,6 +144,7 @@ function layRow(
       rows: beside.flatMap((l) => l.rows),
       picture: beside.find((l) => l.picture)?.picture ?? null,
       keeps: Math.max(0, ...beside.map((l) => l.keeps)),
+      notes: beside.flatMap((l) => l.notes),
       upright,
       above: first && k === 0 ? level : null,
       below: k === high - 1 ? level : null,

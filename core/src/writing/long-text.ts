@@ -2,6 +2,7 @@ import * as z from 'zod';
 import { DocumentId } from '../ids/id.ts';
 import { SafeAddress } from '../rich/rich-text.ts';
 import { listOf } from '../versions/list.ts';
+import { MOST_OF_A_NOTE } from './own-notes.ts';
 
 /**
  * What a student wrote into an answer that grows, as a value: paragraphs, headings, lists, tables and pictures. It is what the shared text of the
@@ -38,6 +39,8 @@ export interface LongInline {
   readonly bold?: boolean | undefined;
   readonly italic?: boolean | undefined;
   readonly href?: string | undefined;
+  /** What its student noted about these words. */
+  readonly note?: string | undefined;
 }
 
 /** Letters that one text may have: a hundred thousand words. */
@@ -55,6 +58,7 @@ const Inline = z.object({
   bold: z.boolean().optional(),
   italic: z.boolean().optional(),
   href: SafeAddress.optional(),
+  note: z.string().max(MOST_OF_A_NOTE).optional(),
 });
 const inlines = listOf(Inline, MOST_BLOCKS);
 const side = z.number().min(1).max(MOST_PIXELS);
@@ -141,6 +145,16 @@ export function picturesOf(text: Pick<LongText, 'content'>): DocumentId[] {
   };
   within(text.content);
   return [...out];
+}
+
+/** What was noted in it, in its order. */
+export function notesIn(text: Pick<LongText, 'content'>): string[] {
+  return text.content.flatMap((block): string[] => {
+    if (block.type === 'picture') return [];
+    if (block.type === 'list') return block.items.flatMap((content) => notesIn({ content }));
+    if (block.type === 'table') return block.rows.flatMap((row) => row.flatMap((cell) => notesIn(cell)));
+    return block.content.flatMap((run) => run.note ?? []);
+  });
 }
 
 /** Whether nothing stands in it: no letter and no picture. */

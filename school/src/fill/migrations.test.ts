@@ -42,6 +42,7 @@ const NEW = new Set([
 /** Columns of older tables that they brought. */
 const NEW_COLUMNS = new Set([
   'flows',
+  'own_notes',
   'copy_trail.by_id',
   'together',
   'own',

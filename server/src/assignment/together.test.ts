@@ -102,7 +102,9 @@ describe('groups that the teacher makes', () => {
     const own = { id: id(), base: null, type: 'write', field: 'own', was: null };
     const over = await send([{ ...own, value: { [b!]: 5000 } }]);
     expect(over.body.results[0]).toMatchObject({ outcome: 'refused', reason: 'above-most' });
-    expect((await send([grade(800), { ...own, id: id(), value: { [b!]: 600 } }, done(true)])).status).toBe(200);
+    expect((await send([grade(800), { ...own, id: id(), value: { [b!]: 600 } }, done(true)])).status).toBe(
+      200,
+    );
     await h.teacher.call('handBack', {
       params: h.params,
       body: { copyIds: [copyId] },

@@ -4,6 +4,7 @@ import {
   type LongBlock,
   type LongInline,
   type LongText,
+  MOST_OF_A_NOTE,
   MOST_PIXELS,
   SafeAddress,
 } from '@jotmark/core';
@@ -104,12 +105,15 @@ function runsOf(node: Y.XmlText): LongInline[] {
   return (node.toDelta() as Delta[]).flatMap(({ insert, attributes = {} }): LongInline[] => {
     if (typeof insert !== 'string' || insert === '') return [];
     const href = SafeAddress.safeParse((attributes.link as { href?: unknown } | undefined)?.href);
+    const words = (attributes.note as { words?: unknown } | undefined)?.words;
+    const note = typeof words === 'string' ? words.trim() : '';
     return [
       {
         text: insert,
         ...(attributes.bold !== undefined && { bold: true }),
         ...(attributes.italic !== undefined && { italic: true }),
         ...(href.success && { href: href.data }),
+        ...(note && { note: note.slice(0, MOST_OF_A_NOTE) }),
       },
     ];
   });

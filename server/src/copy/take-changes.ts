@@ -6,6 +6,7 @@ import {
   type CopyChange,
   type CopyId,
   type DocumentId,
+  isOwnNote,
   isStudentColour,
   judgeBatch,
   type Mark,
@@ -187,7 +188,8 @@ function refuse(change: CopyChange, copy: LockedCopy): Refusal | null {
   if (change.type !== 'put') return null;
   const { mark } = change;
   if (mark.page >= (copy.pages.get(mark.document) ?? 0)) return 'no-such-page';
-  const drawn = mark.kind === 'ink' || (mark.kind === 'highlight' && mark.place.on === 'free');
+  const drawn =
+    mark.kind === 'ink' || (mark.kind === 'highlight' && mark.place.on === 'free') || isOwnNote(mark);
   return drawn && isStudentColour(mark.colour) ? null : 'not-yours';
 }
 

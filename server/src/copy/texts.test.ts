@@ -3,8 +3,11 @@ import { type ChangeId, type CopyChange, type DocumentId, makeId, replayText } f
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import * as Y from 'yjs';
+import { addWorksheet } from '../assignment/materials.ts';
+import { setAssignment } from '../assignment/set.ts';
 import type { Running } from '../serve.ts';
 import { Caller, type Loose, readingDone, smallClass, testServer } from '../testing/house.ts';
+import { note } from '../testing/marks.ts';
 import { madeWorksheet, question, worksheetRead } from '../testing/worksheets.ts';
 import { FIELD } from './read-text.ts';
 
@@ -308,6 +311,61 @@ describe('a text that grows', () => {
     const { body: desk } = await teacher.call('desk', { params: { copyId: h.copyId } });
     expect(desk.documents[0].pages).toBe(2);
     expect(desk.asked[0].flows).toEqual([{ question: h.q.id, page: 1, pages: 1 }]);
+  });
+
+  test('what students note on their own copy, to a spot and to words, is numbered on the pages, written behind them, and told at the desk', async () => {
+    const school = await smallClass(running);
+    const teacher = await new Caller(running.address).signIn(school.teacher.login);
+    const worksheetId = await madeWorksheet(teacher);
+    const sheet = await worksheetRead(teacher, worksheetId);
+    const questions = [question(1, { kind: 'long', words: null })];
+    await teacher.call('saveQuestions', {
+      params: { worksheetId },
+      body: { versionId: sheet.versionId, revision: sheet.revision, questions },
+    });
+    const { id: assignmentId } = await setAssignment(
+      running.house,
+      { classId: school.classId, title: 'Notes', instructions: '', dueAt: null, most: null },
+      (a) => addWorksheet(running.house, a, worksheetId as never),
+    );
+    const h = await rest(school, teacher, assignmentId);
+    const w = new Writing().block('paragraph', 'It is ');
+    w.type(0, 6, 'deep', { note: { words: 'Nobody measured it.' } });
+    await h.send(w.update());
+    const put = (more: object) =>
+      h.ada.call('sendCopyChanges', {
+        params: { copyId: h.copyId },
+        body: {
+          changes: [
+            {
+              id: id(),
+              base: null,
+              type: 'put',
+              was: null,
+              mark: {
+                ...note(sheet.document.id, 'Why it stands here.', { colour: 'graphite', focus: null }),
+                place: { on: 'spot', x: 200, y: 300 },
+                ...more,
+              },
+            },
+          ],
+        },
+      });
+    expect((await put({})).body.results[0].outcome).toBe('applied');
+    // Points and answers are the teacher's.
+    expect((await put({ id: id(), points: 100 })).body.results[0].reason).toBe('not-yours');
+    const { body } = await h.ada.handIn(h.copyId);
+    const documentId = body.handIn.documents[0].id;
+    await readingDone(h.ada, documentId);
+    const words = await wordsOf(teacher, documentId);
+    for (const part of ['Nobody measured it.', 'Why it stands here.', 'Notes by who wrote this'])
+      expect(words).toContain(part);
+    const { body: desk } = await teacher.call('desk', { params: { copyId: h.copyId } });
+    expect(desk.asked[0].notes).toMatchObject([
+      { page: 0, x: 200, y: 300, words: 'Why it stands here.' },
+      { page: 1, words: 'Nobody measured it.' },
+    ]);
+    expect(desk.marking.marks).toEqual([]);
   });
 
   test('a picture that is none is refused; the text of a copy is nobody else’s', async () => {

@@ -55,6 +55,7 @@ export function newDocument(house: House, to: Belongs, name: string): DocumentRo
     versionId: null,
     pictureSha256: null,
     flows: null,
+    ownNotes: null,
   };
 }
 

@@ -1,4 +1,4 @@
-import { type DocumentId, type FilledIn, Flow, type HandInId, readQuestions } from '@jotmark/core';
+import { type DocumentId, type FilledIn, Flow, type HandInId, OwnNote, readQuestions } from '@jotmark/core';
 import * as z from 'zod';
 import { HandInDocumentTable, WorksheetVersionTable } from '../database/entities/index.ts';
 import { as, col, type Db, pick } from '../database/pick.ts';
@@ -16,8 +16,9 @@ export async function filledIn(db: Db, handInId: HandInId): Promise<FilledIn[]> 
       document: col('d.id', as.id<DocumentId>()),
       from: col('v.documentId', as.id<DocumentId>()),
       questions: col('v.questions', as.json(readQuestions)),
+      notes: col('d.ownNotes', as.maybe(as.json((raw) => z.array(OwnNote).safeParse(raw)))),
       flows: col('d.flows', as.maybe(as.json((raw) => z.array(Flow).safeParse(raw)))),
     },
   );
-  return rows.map((row) => ({ ...row, flows: row.flows ?? [] }));
+  return rows.map((row) => ({ ...row, flows: row.flows ?? [], notes: row.notes ?? [] }));
 }

@@ -54,9 +54,9 @@ async function work(task: Task): Promise<unknown> {
       return orRefused(async () => ({ tables: await readTables(task.file, task.name) }));
     case 'fill': {
       const pdf = await openPdfFile(task.file);
-      const flows = await fillSheet(pdf, { ...task, text: await textIn(task.text) });
+      const { flows, notes } = await fillSheet(pdf, { ...task, text: await textIn(task.text) });
       await writeFile(task.out, await savePdf(pdf));
-      return { pages: pdf.getPageCount(), flows };
+      return { pages: pdf.getPageCount(), flows, notes };
     }
     case 'write-marks':
       return annotate(task);

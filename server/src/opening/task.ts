@@ -10,6 +10,7 @@ import {
   LongText,
   Mark,
   NoPages,
+  OwnNote,
   PageFrame,
   QuarterTurn,
   QuestionId,
@@ -123,7 +124,7 @@ export const JudgedAnswer = z.union([
   }),
 ]);
 /** Of `fill`: the pages, and which answers stand on pages of their own. */
-export const FilledAnswer = z.object({ pages: z.int(), flows: z.array(Flow) });
+export const FilledAnswer = z.object({ pages: z.int(), flows: z.array(Flow), notes: z.array(OwnNote) });
 /** Of `read-tables`. */
 export const TablesAnswer = z.union([
   z.object({ refused: ErrorBody.shape.error }),

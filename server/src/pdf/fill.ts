@@ -6,11 +6,14 @@ import {
   fillsItsPage,
   fitAnswer,
   inkOutline,
+  isOwnNote,
   type LongText,
   layOptions,
   type Mark,
   measureSet,
+  notesIn,
   numberQuestions,
+  type OwnNote,
   type PageFrame,
   type PageText,
   piecesIn,
@@ -27,6 +30,7 @@ import { rgb as inkRgb, n, polygon, polyline } from './drawing.ts';
 import { Fonts } from './fonts.ts';
 import { formulas } from './formula.ts';
 import { LINED_SIGNS, writeLined } from './lined.ts';
+import { OwnNotes } from './own-notes.ts';
 import { measureIn, TYPED, writePieces, writeText } from './write-text.ts';
 
 export interface ToFill {
@@ -45,15 +49,22 @@ export interface ToFill {
 /**
  * Writes answers and drawing into the pages of a worksheet, as its own content: what is typed is text like print, to be
  * marked, searched and highlighted. An answer that finds no room in its place goes on, whole, on sheets behind. Pages must not
- * be turned by a Rotate of their own (worksheets are made upright when they come in). Gives which answers stand on pages of their own.
+ * be turned by a Rotate of their own (worksheets are made upright when they come in). Gives which answers stand on pages of their own, and where what the student noted is numbered.
  */
-export async function fillSheet(pdf: PDFDocument, what: ToFill): Promise<Flow[]> {
+export async function fillSheet(
+  pdf: PDFDocument,
+  what: ToFill,
+): Promise<{ flows: Flow[]; notes: OwnNote[] }> {
   const answered = what.questions.filter((q) => (what.answers[q.id] ?? '').trim() !== '');
   const numbers = numberQuestions(what.questions);
+  const ownNotes = what.marks.filter(isOwnNote).filter((m) => m.words.trim() !== '');
   const fonts = await Fonts.for(pdf, [
     ...Object.values(what.answers),
     ...Object.values(what.texts).map(plainText),
     LINED_SIGNS,
+    OWN_NOTES,
+    ...ownNotes.map((m) => m.words),
+    ...Object.values(what.texts).flatMap(notesIn),
     ...what.questions.flatMap((q) => (q.answer.kind === 'choice' ? q.answer.options : [])),
     ...numbers.values(),
     CONTINUED,
@@ -94,18 +105,36 @@ export async function fillSheet(pdf: PDFDocument, what: ToFill): Promise<Flow[]>
       writePieces(page, frame, { fonts }, rows[i]!, line.x, line.y, size);
     if (rest) longer.push({ label: numbers.get(q.id) ?? '', text: value });
   }
+  const noted = new OwnNotes(fonts);
+  for (const m of ownNotes) {
+    const [page, frame] = [pages[m.page], what.frames[m.page]];
+    if (page && frame) noted.add(page, frame, m.page, m.place.x, m.place.y, m.words);
+  }
   const flows: Flow[] = [];
   for (const q of what.questions) {
     const text = what.texts[q.id];
     if (q.answer.kind !== 'long' || !text) continue;
     const own = fillsItsPage(q) ? (pages[q.page] ?? null) : null;
     const first = pdf.getPageCount();
-    await writeLined(pdf, fonts, text, { own, label: numbers.get(q.id) ?? '', pictures: what.pictures });
+    await writeLined(pdf, fonts, text, {
+      own,
+      label: numbers.get(q.id) ?? '',
+      pictures: what.pictures,
+      noted,
+      ownIndex: q.page,
+    });
     const grown = pdf.getPageCount() - first;
     if (grown > 0) flows.push({ question: q.id, page: first, pages: grown });
   }
-  if (longer.length) writeBehind(pdf, fonts, longer);
-  return flows;
+  if (longer.length) writeBehind(pdf, fonts, CONTINUED, longer);
+  if (noted.all.length)
+    writeBehind(
+      pdf,
+      fonts,
+      OWN_NOTES,
+      noted.all.map(({ words }, i) => ({ label: String(i + 1), text: words })),
+    );
+  return { flows, notes: noted.all };
 }
 
 /** A text that is longer than a row, in rows from the left, each with its pieces. */
@@ -165,13 +194,15 @@ function drawInk(pdf: PDFDocument, page: PDFPage, frame: PageFrame, marks: reado
   page.node.addContentStream(pdf.context.register(pdf.context.flateStream(parts.join('\n'))));
 }
 
+const OWN_NOTES = 'Notes by who wrote this';
 const CONTINUED = 'Continued: this found no room in its place';
 const SHEET = { width: 595, height: 842, left: 56, top: 64, bottom: 790, size: 11.5, leading: 16 } as const;
 
-/** Sheets behind with the whole text of answers that found no room, by question. */
+/** Sheets behind, with what stands nowhere else: the whole text of answers that found no room, by question, or what was noted, by number. */
 function writeBehind(
   pdf: PDFDocument,
   fonts: Fonts,
+  heading: string,
   answers: readonly { label: string; text: string }[],
 ): void {
   const frame: PageFrame = { crop: [0, 0, SHEET.width, SHEET.height], rotate: 0, userUnit: 1 };
@@ -186,7 +217,7 @@ function writeBehind(
     else writePieces(page, frame, { fonts }, text, x, y, size);
     y += SHEET.leading;
   };
-  line(CONTINUED, SHEET.left, 13);
+  line(heading, SHEET.left, 13);
   for (const answer of answers) {
     y += SHEET.leading / 2;
     line(answer.label, SHEET.left, 13);

@@ -14,6 +14,7 @@ import sharp from 'sharp';
 import { n } from './drawing.ts';
 import type { Fonts } from './fonts.ts';
 import { formulas } from './formula.ts';
+import type { OwnNotes } from './own-notes.ts';
 import { measureIn, TYPED, writePieces, writeText } from './write-text.ts';
 
 /** What stands on lined pages besides the text itself. */
@@ -32,6 +33,9 @@ export interface Lined {
   /** The number of the question, on top of each page of its own. */
   readonly label: string;
   readonly pictures: Readonly<Record<DocumentId, string>>;
+  /** Where what was noted is numbered; `ownIndex` is the page the text begins on, in the document. */
+  readonly noted: OwnNotes;
+  readonly ownIndex: number;
 }
 
 /** Writes a text on lined pages, as many as it takes, as their own content. */
@@ -39,13 +43,15 @@ export async function writeLined(
   pdf: PDFDocument,
   fonts: Fonts,
   text: LongText,
-  { own, label, pictures }: Lined,
+  { own, label, pictures, noted, ownIndex }: Lined,
 ): Promise<void> {
   const setting = { measure: measureIn(fonts), formulas };
   const pages = layPages(text.content.map((b) => layBlock(b, setting)));
   const images = await embedded(pdf, text, pictures);
   for (const [i, { lines }] of pages.entries()) {
-    const page = i === 0 && own ? own : newPage(pdf, fonts, own ? '' : label, i + 1);
+    const first = i === 0 && own !== null;
+    const page = first ? own : newPage(pdf, fonts, own ? '' : label, i + 1);
+    const index = first ? ownIndex : pdf.getPageCount() - 1;
     drawTables(page, lines);
     for (const [k, line] of lines.entries()) {
       const top = LINED.top + k * LINED.leading;
@@ -58,6 +64,8 @@ export async function writeLined(
         writePieces(page, LINED_FRAME, { fonts }, pieces, LINED.left + x, top + LINED.baseline, size);
         underline(page, fonts, line, top);
       }
+      for (const { x, words } of line.notes)
+        noted.add(page, LINED_FRAME, index, LINED.left + x, top + 2, words);
     }
   }
 }
@@ -105,12 +113,12 @@ function drawTables(page: PDFPage, lines: readonly LaidLine[]): void {
   if (parts.length) add(page, `q ${parts.join(' ')} Q`);
 }
 
-/** Links have a line below. */
+/** Links, and words about which something is noted, have a line below. */
 function underline(page: PDFPage, fonts: Fonts, line: LaidLine, top: number): void {
   const y = n(LINED.height - top - LINED.baseline - 1.6);
   const parts = line.rows.flatMap(({ x, size, pieces }) =>
     pieces.flatMap((p) => {
-      if (p.as !== 'text' || !p.link) return [];
+      if (p.as !== 'text' || !(p.link || p.noted !== undefined)) return [];
       const from = LINED.left + x + p.x;
       return [`${n(from)} ${y} m ${n(from + fonts.width(p.text, size))} ${y} l`];
     }),

@@ -163,8 +163,9 @@ async function filledIn(
     },
     budget,
   );
-  const { flows } = FilledAnswer.parse(filled);
-  if (flows.length) await update(db, DocumentTable, { id: document.id }, { flows });
+  const { flows, notes } = FilledAnswer.parse(filled);
+  if (flows.length || notes.length)
+    await update(db, DocumentTable, { id: document.id }, { flows, ownNotes: notes });
   return out;
 }
 

@@ -2,19 +2,23 @@ import {
   type CopyId,
   type FilledIn,
   type Message,
+  type MessageId,
   type PageView,
   plainWords,
   type SaidSpot,
   spotsOf,
   toScreen,
 } from '@jotmark/core';
-import { MessageSquareText } from 'lucide-react';
+import { MessageSquareText, StickyNote } from 'lucide-react';
 import { type ReactNode, useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { useHere } from '../frame/session.tsx';
 import { tip } from '../frame/tip.ts';
+import { newId } from '../outbox/new-id.ts';
+import { outbox } from '../outbox/outbox.ts';
 import { WordsShow } from '../words/WordsShow.tsx';
 import { Byline } from './Byline.tsx';
+import { MessageField } from './MessageField.tsx';
 import { useMessages } from './useMessages.ts';
 
 const NONE: readonly FilledIn[] = [];
@@ -36,7 +40,14 @@ export function useSaidHere(copyId: CopyId, filled: readonly FilledIn[] = NONE, 
       if (!drawn.has(key))
         drawn.set(
           key,
-          here.map((s) => <SaidHere key={s.messages[0]!.id} spot={s} copyId={copyId} view={view} />),
+          here.map((s) => (
+            <SaidHere
+              key={s.note === undefined ? s.messages[0]!.id : `note ${s.x} ${s.y}`}
+              spot={s}
+              copyId={copyId}
+              view={view}
+            />
+          )),
         );
       return drawn.get(key);
     };
@@ -47,7 +58,9 @@ export function useSaidHere(copyId: CopyId, filled: readonly FilledIn[] = NONE, 
 function SaidHere({ spot, copyId, view }: { spot: SaidSpot; copyId: CopyId; view: PageView }) {
   const [open, setOpen] = useState(false);
   const [x, y] = toScreen(view, [spot.x, spot.y]);
-  const first = plainWords(spot.messages[0]!.words) || 'a suggestion';
+  const { note } = spot;
+  const first = note ?? (plainWords(spot.messages[0]!.words) || 'a suggestion');
+  const Sign = note === undefined ? MessageSquareText : StickyNote;
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: Escape closes what the button in it opened
     <div
@@ -64,26 +77,48 @@ function SaidHere({ spot, copyId, view }: { spot: SaidSpot; copyId: CopyId; view
       <button
         type="button"
         aria-expanded={open}
-        aria-label={`Message at this place: ${first}`}
+        aria-label={note === undefined ? `Message at this place: ${first}` : `Note on the copy: ${first}`}
         {...tip(first)}
-        className="grid size-5 place-items-center rounded-full bg-raised text-action opacity-80 shadow hover:opacity-100"
+        className={`grid size-5 place-items-center shadow ${note === undefined ? 'rounded-full bg-raised text-action opacity-80 hover:opacity-100' : 'rounded bg-answer text-white'}`}
         onClick={() => setOpen(!open)}
       >
-        <MessageSquareText size={14} aria-hidden="true" />
+        <Sign size={14} aria-hidden="true" />
       </button>
       {open && (
-        <ol
-          className={`absolute top-6 w-60 space-y-2 rounded-lg border border-line bg-raised p-2 text-sm shadow-lg ${x > view.width - 240 ? 'right-0' : 'left-0'}`}
+        <div
+          className={`absolute top-6 w-60 rounded-lg border border-line bg-raised p-2 text-sm shadow-lg ${x > view.width - 240 ? 'right-0' : 'left-0'}`}
         >
-          {spot.messages.map((m) => (
-            <li key={m.id} className="break-words">
-              <p className="text-xs text-soft">
-                <Byline message={m} copyId={copyId} />
-              </p>
-              <MessageWords message={m} />
-            </li>
-          ))}
-        </ol>
+          {note !== undefined && (
+            <p className="mb-2 break-words">
+              <span className="block text-xs text-soft">Noted by who wrote this</span>
+              {note}
+            </p>
+          )}
+          <ol className="space-y-2">
+            {spot.messages.map((m) => (
+              <li key={m.id} className="break-words">
+                <p className="text-xs text-soft">
+                  <Byline message={m} copyId={copyId} />
+                </p>
+                <MessageWords message={m} />
+              </li>
+            ))}
+          </ol>
+          {note !== undefined && (
+            <MessageField
+              label="Answer to this note"
+              placeholder="Answer: sent at once"
+              onSay={(words) =>
+                outbox.say(copyId, {
+                  type: 'word',
+                  id: newId<MessageId>(),
+                  words,
+                  place: { document: spot.document, page: spot.page, x: spot.x, y: spot.y },
+                })
+              }
+            />
+          )}
+        </div>
       )}
     </div>
   );

@@ -4,6 +4,7 @@ import { onDemand } from '../frame/on-demand.tsx';
 import { Waiting } from '../frame/states.tsx';
 import { Clashes } from '../marks/Clashes.tsx';
 import { PenTray } from '../pens/PenTray.tsx';
+import { OwnNotes } from './OwnNotes.tsx';
 import type { OpenCopyNow } from './useOpenCopy.ts';
 
 const STUDENT_PENS = STUDENT_TRAY.map((pen, i) => ({ key: String(i + 1), pen }));
@@ -49,7 +50,23 @@ export function CopyPages({ c }: { c: OpenCopyNow }) {
                 numbers={copy.numbers}
                 readOnly={readOnly}
                 pins={c.pins}
-                over={c.saidHere}
+                over={(page, view) => (
+                  <>
+                    {c.saidHere(page, view)}
+                    <OwnNotes
+                      marks={
+                        hand.byPage[
+                          copy.pages.findIndex((p) => p.document === page.document && p.page === page.page)
+                        ] ?? []
+                      }
+                      view={view}
+                      keeper={keeper}
+                      readOnly={readOnly}
+                      open={hand.note}
+                      onOpen={hand.setNote}
+                    />
+                  </>
+                )}
                 long={(question, number) => (
                   <LongEditor
                     keeper={keeper}

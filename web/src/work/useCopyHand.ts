@@ -22,6 +22,7 @@ export function useCopyHand({ keeper, sheet, copy, readOnly }: Options) {
   const { pages, ready } = copy;
   const [taken, setTaken] = useState(0);
   const [pickedIds, setPickedIds] = useState<readonly MarkId[]>([]);
+  const [note, setNote] = useState<MarkId | null>(null);
   const [dragged, setDragged] = useState<readonly Mark[] | null>(null);
   const scroller = useRef<HTMLDivElement>(null);
   const liveCanvas = useRef<HTMLCanvasElement>(null);
@@ -47,7 +48,11 @@ export function useCopyHand({ keeper, sheet, copy, readOnly }: Options) {
     newMarkId: () => newId<MarkId>(),
     now: () => Date.now(),
     picked: () => picked,
-    make: (mark) => keeper.do([putChange(keeper, mark, null)]),
+    make: (mark) => {
+      const made = mark.kind === 'note' ? ownNote(mark) : mark;
+      keeper.do([putChange(keeper, made, null)]);
+      if (made.kind === 'note') setNote(made.id);
+    },
     rubOut: ({ gone, come }, sweep) => keeper.do(exchange(keeper, gone, come), `sweep:${sweep}`),
     drag: (marks) => !readOnly && setDragged(marks),
     move: (before, after) =>
@@ -67,6 +72,9 @@ export function useCopyHand({ keeper, sheet, copy, readOnly }: Options) {
     byPage,
     picked,
     taken,
+    /** The own note whose words are open. */
+    note,
+    setNote,
     takePen: (index: number) => !readOnly && setTaken(index),
     giveUp: () => pad.current?.giveUp(),
     letGo() {
@@ -87,6 +95,12 @@ export function useCopyHand({ keeper, sheet, copy, readOnly }: Options) {
       return true;
     },
   };
+}
+
+/** A student's note stands at a spot: of a frame that was drawn, at its corner. */
+function ownNote(mark: Extract<Mark, { kind: 'note' }>): Mark {
+  const { place } = mark;
+  return place.on === 'box' ? { ...mark, place: { on: 'spot', x: place.box[0], y: place.box[1] } } : mark;
 }
 
 export type CopyHand = ReturnType<typeof useCopyHand>;

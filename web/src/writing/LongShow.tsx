@@ -92,11 +92,17 @@ function drawInline(content: readonly LongInline[]): ReactNode {
   return content.map((inline, i) => <Fragment key={i}>{drawWords(inline)}</Fragment>);
 }
 
-function drawWords({ text, bold, italic, href }: LongInline): ReactNode {
+function drawWords({ text, bold, italic, href, note }: LongInline): ReactNode {
   if (text === '\n') return <br />;
   let out: ReactNode = text.includes('$') ? <WordsFormula words={text} /> : text;
   if (bold) out = <strong>{out}</strong>;
   if (italic) out = <em>{out}</em>;
+  if (note)
+    out = (
+      <span className="own-note" title={note}>
+        {out}
+      </span>
+    );
   return href ? (
     <a href={href} target="_blank" rel="noopener noreferrer nofollow">
       {out}

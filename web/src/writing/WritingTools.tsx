@@ -13,12 +13,15 @@ import {
   ListOrdered,
   type LucideIcon,
   Sigma,
+  StickyNote,
   Table2,
 } from 'lucide-react';
 import { useRef, useState } from 'react';
+import { toast } from 'sonner';
 import { FileInput } from '../frame/FileInput.tsx';
 import { FormTool } from '../rich/FormTool.tsx';
 import { LinkForm } from '../rich/LinkForm.tsx';
+import { NoteForm } from './NoteForm.tsx';
 
 interface Props {
   readonly editor: Editor;
@@ -30,6 +33,7 @@ interface Props {
 /** The form of a text: headings, lists, tables, links, pictures, formulas. */
 export function WritingTools({ editor, sending, onPictures }: Props) {
   const [linking, setLinking] = useState(false);
+  const [noting, setNoting] = useState(false);
   const input = useRef<HTMLInputElement>(null);
   const on = useEditorState({
     editor,
@@ -41,6 +45,9 @@ export function WritingTools({ editor, sending, onPictures }: Props) {
       bullets: e.isActive('bulletList'),
       numbers: e.isActive('orderedList'),
       link: e.isActive('link'),
+      note: e.isActive('note'),
+      noted: String(e.getAttributes('note').words ?? ''),
+      selects: !e.state.selection.empty,
       table: e.isActive('table'),
     }),
   });
@@ -64,6 +71,10 @@ export function WritingTools({ editor, sending, onPictures }: Props) {
       {tool(on.link ? 'Remove link' : 'Link', Link2, on.link, () =>
         on.link ? chain().unsetLink().run() : setLinking(!linking),
       )}
+      {tool('Note about these words', StickyNote, on.note, () => {
+        if (on.selects || on.note) setNoting(!noting);
+        else toast('Select the words first that your note is about.');
+      })}
       {tool('Picture', ImagePlus, false, () => input.current?.click())}
       {tool('Formula', Sigma, false, () => {
         const { from } = editor.state.selection;
@@ -80,6 +91,23 @@ export function WritingTools({ editor, sending, onPictures }: Props) {
         </span>
       )}
       <FileInput at={input} accept="image/*" multiple label="Pictures for the text" onFiles={onPictures} />
+      {noting && (
+        <NoteForm
+          words={on.noted}
+          onKeep={(words) => {
+            setNoting(false);
+            chain().extendMarkRange('note').setMark('note', { words }).run();
+          }}
+          onDelete={() => {
+            setNoting(false);
+            chain().extendMarkRange('note').unsetMark('note').run();
+          }}
+          onClose={() => {
+            setNoting(false);
+            editor.commands.focus();
+          }}
+        />
+      )}
       {linking && (
         <LinkForm
           onLink={(href) => {

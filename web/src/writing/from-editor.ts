@@ -58,6 +58,7 @@ function inlinesFrom(node: Node): LongInline[] {
         ...(mark('bold') && { bold: true }),
         ...(mark('italic') && { italic: true }),
         ...(href && { href }),
+        ...(mark('note') && { note: String(mark('note')!.attrs.words) }),
       },
     ];
   });

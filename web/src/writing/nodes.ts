@@ -4,6 +4,7 @@ import Image from '@tiptap/extension-image';
 import { goToNextCell, tableEditing } from '@tiptap/pm/tables';
 import StarterKit from '@tiptap/starter-kit';
 import { originalOf } from '../paper/Enclosures.tsx';
+import { NoteMark } from './note-mark.ts';
 
 const side = (name: string) => ({
   default: 400,
@@ -100,6 +101,7 @@ export const NODES = [
     trailingNode: false,
     link: { openOnClick: false, protocols: ['http', 'https', 'mailto'], autolink: true },
   }),
+  NoteMark,
   Picture,
   Table,
   TableRow,

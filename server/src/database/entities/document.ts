@@ -5,6 +5,7 @@ import {
   Flow,
   type HandInId,
   NoPages,
+  OwnNote,
   PageFrame,
   type PersonId,
   type Question,
@@ -41,6 +42,8 @@ export interface DocumentRow {
   pictureSha256: string | null;
   /** Of a worksheet that was filled in: answers that stand on pages of their own. */
   flows: Flow[] | null;
+  /** And what its student noted on it. */
+  ownNotes: OwnNote[] | null;
 }
 export const DocumentTable = table<DocumentRow>(
   'document',
@@ -62,6 +65,7 @@ export const DocumentTable = table<DocumentRow>(
     versionId: maybe(id()),
     pictureSha256: maybe(digest()),
     flows: maybe(jsonOf(z.array(Flow))),
+    ownNotes: maybe(jsonOf(z.array(OwnNote))),
   },
   { copy: ['copy', 'copyId'], original: ['blob_file', 'originalSha256'] },
 );

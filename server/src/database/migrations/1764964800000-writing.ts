@@ -4,7 +4,7 @@ import { hasColumn } from './again.ts';
 const ID = 'CHAR(36) CHARACTER SET ascii COLLATE ascii_bin';
 
 /**
- * Texts that grow, with what is written into them; the pages they take in a document; who made a step of the trail. Going down loses the form of such
+ * Texts that grow, with what is written into them; the pages they take in a document, and what students note on their own copies; who made a step of the trail. Going down loses the form of such
  * texts on copies that are out (their words stay as answers) and who wrote what.
  */
 export class Writing1764964800000 implements MigrationInterface {
@@ -21,6 +21,8 @@ export class Writing1764964800000 implements MigrationInterface {
       CONSTRAINT fk_copy_text_update_copy FOREIGN KEY (copy_id) REFERENCES copy (id) ON DELETE CASCADE)`);
     if (!(await hasColumn(runner, 'document', 'flows')))
       await runner.query('ALTER TABLE document ADD COLUMN flows LONGTEXT NULL');
+    if (!(await hasColumn(runner, 'document', 'own_notes')))
+      await runner.query('ALTER TABLE document ADD COLUMN own_notes LONGTEXT NULL');
     if (!(await hasColumn(runner, 'copy_trail', 'by_id')))
       await runner.query(`ALTER TABLE copy_trail ADD COLUMN by_id ${ID} NULL`);
   }
@@ -30,6 +32,8 @@ export class Writing1764964800000 implements MigrationInterface {
     await runner.query('DROP TABLE IF EXISTS copy_text');
     if (await hasColumn(runner, 'document', 'flows'))
       await runner.query('ALTER TABLE document DROP COLUMN flows');
+    if (await hasColumn(runner, 'document', 'own_notes'))
+      await runner.query('ALTER TABLE document DROP COLUMN own_notes');
     if (await hasColumn(runner, 'copy_trail', 'by_id'))
       await runner.query('ALTER TABLE copy_trail DROP COLUMN by_id');
   }
