@@ -207,12 +207,40 @@ await shoot('fill-in');
 await page.getByRole('banner').getByRole('button', { name: 'Hand in' }).click();
 await page.getByRole('heading', { name: 'Hand in?' }).waitFor();
 await page.keyboard.press('Escape');
-await page.setViewportSize({ width: 390, height: 844 });
-await page.getByLabel('Answer to 2').scrollIntoViewIfNeeded();
-await page.getByLabel('Answer to 2').click();
-await page.locator('#answer-large').waitFor();
-await shoot('fill-in-phone');
-await page.setViewportSize({ width: 1280, height: 800 });
+// Something long, on lined pages.
+await page.getByRole('link', { name: 'My work' }).click();
+await page.getByRole('link', { name: /A place I know well/ }).click();
+const long = page.getByRole('textbox', { name: /^Text of/ });
+await long.click({ position: { x: 200, y: 20 } });
+await page.getByRole('button', { name: 'Heading', exact: true }).click();
+await page.keyboard.type('The net loft');
+await page.keyboard.press('Enter');
+for (const words of [
+  'Above the old boat house there is a room with no stairs. You climb up the winch wheel, one foot at a time, and then you lie on the nets until your eyes can see.',
+  'It smells of tar and of apples, because Mrs Brandt keeps hers there from October on. I have never told anybody that I eat one each time. This is the place where I learned to read: my uncle mended nets and I read him the labels on the paint.',
+]) {
+  await page.keyboard.type(words);
+  await page.keyboard.press('Enter');
+}
+await page.getByRole('button', { name: 'Table' }).click();
+await long.getByRole('columnheader').first().click();
+for (const words of [
+  'What',
+  'Where from',
+  'How many',
+  'Apples',
+  'Mrs Brandt',
+  '40',
+  'Nets',
+  'my uncle',
+  '3',
+]) {
+  await page.keyboard.type(words);
+  await page.keyboard.press('Tab');
+}
+await page.getByText(/of about 300 words/).waitFor();
+await page.getByText('Saved', { exact: true }).waitFor();
+await shoot('writing');
 await page.getByRole('link', { name: 'My work' }).click();
 await page.getByRole('link', { name: /Signs and squares/ }).click();
 await drawn();

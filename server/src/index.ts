@@ -5,6 +5,7 @@ export { addClass, setAssignment, startDraft } from './assignment/set.ts';
 export { keepPhrases, usePhrase } from './bank/bank.ts';
 export { addMessage } from './conversation/messages.ts';
 export { addLink, takeAway } from './copy/files.ts';
+export { FIELD as TEXT_FIELD } from './copy/read-text.ts';
 export { takeCopyChanges } from './copy/take-changes.ts';
 export { openBatchPool } from './database/batch-pool.ts';
 export { openDatabase } from './database/connect.ts';

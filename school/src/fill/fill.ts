@@ -50,6 +50,7 @@ import {
 } from '../worksheet/worksheets.ts';
 import { oldNewsIsRead, readAndAgain } from './again.ts';
 import { fillBank } from './bank.ts';
+import { essays, reports } from './essays.ts';
 import { fromPaper, goesBackLater, recalledOnce, wordsFirst } from './held.ts';
 import { handInAll, markAll, readAll, type SchoolHouse } from './pile.ts';
 import { drifting, midwayOn, RAIN, talks } from './scores.ts';
@@ -335,6 +336,9 @@ export async function fillSchool(running: House, say: (text: string) => void = (
       1,
       now - 5 * HOUR,
     );
+    say('an essay, and a report in groups');
+    await essays(setting, classId, students, now);
+    await reports(setting, classId, students, now);
     await oldNewsIsRead(house, now - 2 * DAY);
   } finally {
     opener.close();

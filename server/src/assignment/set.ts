@@ -7,6 +7,7 @@ import {
   type PersonId,
   type RichText,
   richFromPlain,
+  type Together,
 } from '@jotmark/core';
 import { In, IsNull } from 'typeorm';
 import {
@@ -183,6 +184,7 @@ export interface ToSet {
   readonly most: number | null;
   readonly category?: string;
   readonly handsIn?: boolean;
+  readonly together?: Together;
 }
 
 /** For code that makes schools: an assignment set for a whole class at once. Gives the copies by student. */
@@ -204,12 +206,13 @@ export async function setAssignment(
       most: about.most,
       category: about.category ?? '',
       handsIn: about.handsIn ?? true,
+      together: about.together ?? null,
     },
   );
   await beforeHandingOut(id);
   const copies = await inTransaction(house.db, async (tx) => {
     await update(tx, AssignmentTable, { id }, { opensAt: house.now() });
-    return handOut(house, tx, id, await studentsIn(tx, about.classId));
+    return handOut(house, tx, id, await studentsIn(tx, about.classId), about.together?.groups);
   });
   return { id, copies };
 }

@@ -46,7 +46,7 @@ export async function takeCopyChanges(
 ): Promise<CopyBatchAnswer> {
   const grown: QuestionId[] = [];
   const answer = await inBatch(house.batches, async (tx) => {
-    const copy = await lockCopy(tx, copyId, changes);
+    const copy = await lockCopy(house, tx, copyId, changes);
     const { seq, results, accepted } = judgeBatch(changes, copy.known, (change) => refuse(change, copy));
     const now = new Date(house.now());
     await tx.send(...(accepted.length ? store(copyId, copy, accepted, now, by) : []), COMMIT);
@@ -88,8 +88,16 @@ const STANDS = {
   value: as.maybe(as.text),
 } as const;
 
+const ANSWER = { ...STANDS, seq: as.int } as const;
+
 /** All that is needed to judge a batch, in one packet: what is read after the lock is the newest that was committed. */
-async function lockCopy(tx: Batch, copyId: CopyId, changes: readonly CopyChange[]): Promise<LockedCopy> {
+async function lockCopy(
+  house: House,
+  tx: Batch,
+  copyId: CopyId,
+  changes: readonly CopyChange[],
+): Promise<LockedCopy> {
+  const written = changes.flatMap((c) => (c.type === 'text' ? [c.question] : []));
   const asked = changes.flatMap((c) => (c.type === 'answer' ? [c.question] : []));
   const drawn = changes.flatMap((c) => (c.type === 'put' || c.type === 'remove' ? [markOf(c)] : []));
   const some = (ids: readonly string[]) => (ids.length ? ids : ['']);
@@ -105,8 +113,10 @@ async function lockCopy(tx: Batch, copyId: CopyId, changes: readonly CopyChange[
       values: [copyId, changes.map((c) => c.id)],
     },
     {
-      sql: 'SELECT question_id AS id, version, value FROM copy_answer WHERE copy_id = ? AND question_id IN (?)',
-      values: [copyId, some(asked)],
+      // Of a text only which change it stands at: its words are at hand, or read with it.
+      sql: `SELECT question_id AS id, version, seq, IF(question_id IN (?), NULL, value) AS value FROM copy_answer
+              WHERE copy_id = ? AND question_id IN (?)`,
+      values: [some(written), copyId, some([...asked, ...written])],
     },
     {
       sql: 'SELECT id, version, IF(gone, NULL, value) AS value FROM copy_mark WHERE copy_id = ? AND id IN (?)',
@@ -123,7 +133,9 @@ async function lockCopy(tx: Batch, copyId: CopyId, changes: readonly CopyChange[
   const [state] = rowsOf(states, { seq: as.count, away: as.maybe(as.flag) });
   const versions = new Map<Subject, ChangeId>();
   const values = new Map<Subject, string | null>();
-  for (const row of rowsOf(answers, STANDS)) {
+  const newest = new Map<QuestionId, number>();
+  for (const row of rowsOf(answers, ANSWER)) {
+    newest.set(row.id, row.seq);
     versions.set(`answer:${row.id}`, row.version);
     values.set(`answer:${row.id}`, row.value);
   }
@@ -134,7 +146,6 @@ async function lockCopy(tx: Batch, copyId: CopyId, changes: readonly CopyChange[
   const out = rowsOf(sheets, { id: as.id<VersionId>(), document_id: as.id<DocumentId>(), pages: as.int });
   const questions = new Map<QuestionId, AnswerKind['kind']>();
   for (const sheet of out) for (const [id, kind] of await questionsOf(tx, sheet.id)) questions.set(id, kind);
-  const written = changes.flatMap((c) => (c.type === 'text' ? [c.question] : []));
   const taken = rowsOf(known, { change_id: as.id<ChangeId>(), seq: as.int });
   return {
     assignmentId: copy.assignment_id,
@@ -143,9 +154,10 @@ async function lockCopy(tx: Batch, copyId: CopyId, changes: readonly CopyChange[
     values,
     questions,
     texts: await grownTexts(
-      tx,
+      house.db.manager,
       copyId,
       written.filter((q) => questions.get(q) === 'long'),
+      newest,
     ),
     pages: new Map(out.map((s) => [s.document_id, s.pages])),
   };

@@ -7,9 +7,9 @@ import {
   type QuestionId,
 } from '@jotmark/core';
 import * as Y from 'yjs';
-import type { Batch, Statement } from '../database/batch-pool.ts';
+import type { Statement } from '../database/batch-pool.ts';
 import { CopyTextTable, CopyTextUpdateTable } from '../database/entities/index.ts';
-import { as, type Db } from '../database/pick.ts';
+import type { Db } from '../database/pick.ts';
 import { readText } from './read-text.ts';
 
 /** A text that grows, put together from all that was written into it. */
@@ -67,50 +67,45 @@ export function keepRecent(copyId: CopyId, texts: ReadonlyMap<QuestionId, GrownT
   }
 }
 
-const NEWEST = { question: as.id<QuestionId>(), seq: as.int } as const;
-const UPDATE = { question: as.id<QuestionId>(), seq: as.int, value: as.text } as const;
+/** All pieces of the texts of a copy, in the order they are merged. */
+async function piecesOf(db: Db, copyId: CopyId): Promise<Map<QuestionId, string[]>> {
+  const states = await db.getRepository(CopyTextTable).find({ where: { copyId } });
+  const updates = await db
+    .getRepository(CopyTextUpdateTable)
+    .find({ where: { copyId }, order: { seq: 'ASC' } });
+  const out = new Map<QuestionId, string[]>();
+  for (const { questionId, value } of [
+    ...states.map(({ questionId, state }) => ({ questionId, value: state })),
+    ...updates,
+  ])
+    out.set(questionId, [...(out.get(questionId) ?? []), value]);
+  return out;
+}
 
-/** The texts of some questions of a copy whose lock is held. Taken out of what is at hand: what is written into them may not be committed. */
+/**
+ * The texts of some questions of a copy whose lock is held; `newest` is the change of each that was committed last. Taken out of what is at hand: what is
+ * written into them may not be committed.
+ */
 export async function grownTexts(
-  tx: Batch,
+  db: Db,
   copyId: CopyId,
   questions: readonly QuestionId[],
+  newest: ReadonlyMap<QuestionId, number>,
 ): Promise<Map<QuestionId, GrownText>> {
   const out = new Map<QuestionId, GrownText>();
-  const asked = [...new Set(questions)];
-  if (asked.length === 0) return out;
-  const newest = await tx.rows(
-    {
-      sql: `SELECT question_id AS question, MAX(seq) AS seq FROM (SELECT question_id, seq FROM copy_text WHERE copy_id = ?
-              UNION ALL SELECT question_id, seq FROM copy_text_update WHERE copy_id = ?) t GROUP BY question_id`,
-      values: [copyId, copyId],
-    },
-    NEWEST,
-  );
-  const seqs = new Map(newest.map((n) => [n.question, n.seq]));
-  for (const question of asked) {
-    const seq = seqs.get(question) ?? 0;
+  let pieces: Map<QuestionId, string[]> | null = null;
+  for (const question of new Set(questions)) {
+    const seq = newest.get(question) ?? 0;
     const key = keyOf(copyId, question);
     const kept = recent.get(key);
     recent.delete(key);
-    out.set(question, kept?.seq === seq ? kept : put(await updatesOf(tx, copyId, question), seq));
+    if (kept?.seq !== seq) pieces ??= await piecesOf(db, copyId);
+    out.set(question, kept?.seq === seq ? kept : put(pieces?.get(question) ?? [], seq));
   }
   return out;
 }
 
-const updatesOf = async (tx: Batch, copyId: CopyId, question: QuestionId): Promise<string[]> =>
-  (
-    await tx.rows(
-      {
-        sql: `SELECT question_id AS question, seq, state AS value FROM copy_text WHERE copy_id = ? AND question_id = ?
-              UNION ALL SELECT question_id, seq, value FROM copy_text_update WHERE copy_id = ? AND question_id = ? ORDER BY seq`,
-        values: [copyId, question, copyId, question],
-      },
-      UPDATE,
-    )
-  ).map((r) => r.value);
-
-/** The statement that keeps what was written. */
+/** The statement that keeps what was written. Raw: it goes in the same packet as the others of a batch that a key waits for (bench: long). */
 export const textStatement = (rows: readonly (readonly unknown[])[]): Statement => ({
   sql: 'INSERT INTO copy_text_update (copy_id, seq, question_id, change_id, value) VALUES ?',
   values: [rows],
@@ -121,17 +116,7 @@ export async function textsOf(
   db: Db,
   copyId: CopyId,
 ): Promise<{ question: QuestionId; update: string; text: LongText }[]> {
-  const [states, updates] = [
-    await db.getRepository(CopyTextTable).find({ where: { copyId } }),
-    await db.getRepository(CopyTextUpdateTable).find({ where: { copyId }, order: { seq: 'ASC' } }),
-  ];
-  const parts = new Map<QuestionId, string[]>();
-  for (const { questionId, value } of [
-    ...states.map(({ questionId, state }) => ({ questionId, value: state })),
-    ...updates,
-  ])
-    parts.set(questionId, [...(parts.get(questionId) ?? []), value]);
-  return [...parts].map(([question, values]) => {
+  return [...(await piecesOf(db, copyId))].map(([question, values]) => {
     const { doc } = put(values, 0);
     return { question, update: base64Of(Y.encodeStateAsUpdate(doc)), text: readText(doc) };
   });

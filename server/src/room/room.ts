@@ -18,8 +18,8 @@ import { filesOf } from '../copy/files.ts';
 import { sheetsOf } from '../copy/sheets.ts';
 import { readCopyState } from '../copy/state.ts';
 import { textsOf } from '../copy/texts.ts';
-import { CopyMarkTable, CopyTable } from '../database/entities/index.ts';
-import { as, col, type Db, pick, readRows } from '../database/pick.ts';
+import { CopyAnswerTable, CopyMarkTable, CopyTable } from '../database/entities/index.ts';
+import { as, col, type Db, pick } from '../database/pick.ts';
 import { inTransaction } from '../database/transaction.ts';
 import { find, update } from '../database/write.ts';
 import { Fault } from '../fault.ts';
@@ -51,10 +51,10 @@ export async function readRoom(
 }
 
 const GLIMPSE = {
-  copy_id: as.id<CopyId>(),
-  question: as.id<QuestionId>(),
-  text: as.text,
-  letters: as.int,
+  copy_id: col('x.copyId', as.id<CopyId>()),
+  question: col('x.questionId', as.id<QuestionId>()),
+  text: col(`LEFT(x.value, ${GLANCE})`, as.text),
+  letters: col('CHAR_LENGTH(x.value)', as.int),
 } as const;
 
 async function roomRows(
@@ -68,12 +68,8 @@ async function roomRows(
   const rows = await listCopies(db, [assignmentId], { now, only, unread });
   if (rows.length === 0) return [];
   const ids = rows.map((r) => r.copyId);
-  // Raw: the beginnings of all answers of a class, read with every hint (bench: room).
-  const answers = readRows(
-    await db.query(
-      `SELECT copy_id, question_id AS question, LEFT(value, ${GLANCE}) AS text, CHAR_LENGTH(value) AS letters FROM copy_answer WHERE copy_id IN (?) AND value <> ''`,
-      [ids],
-    ),
+  const answers = await pick(
+    db.createQueryBuilder(CopyAnswerTable, 'x').where(`x.copyId IN (:...ids) AND x.value <> ''`, { ids }),
     GLIMPSE,
   );
   const strokes = await pick(

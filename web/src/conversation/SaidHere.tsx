@@ -9,7 +9,7 @@ import {
   spotsOf,
   toScreen,
 } from '@jotmark/core';
-import { MessageSquareText, StickyNote } from 'lucide-react';
+import { MessageSquareText } from 'lucide-react';
 import { type ReactNode, useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { useHere } from '../frame/session.tsx';
@@ -60,14 +60,18 @@ function SaidHere({ spot, copyId, view }: { spot: SaidSpot; copyId: CopyId; view
   const [x, y] = toScreen(view, [spot.x, spot.y]);
   const { note } = spot;
   const first = note ?? (plainWords(spot.messages[0]!.words) || 'a suggestion');
-  const Sign = note === undefined ? MessageSquareText : StickyNote;
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: Escape closes what the button in it opened
     <div
       data-own-pointer
       data-said
       className="absolute z-20"
-      style={{ left: Math.min(x, view.width - 20), top: y - 20 }}
+      // Over the number of a note, which stays to be read; beside the words that a message is about.
+      style={
+        note === undefined
+          ? { left: Math.min(x, view.width - 20), top: y - 20 }
+          : { left: x - 13, top: y - 13 }
+      }
       onKeyDown={(e) => {
         if (e.key !== 'Escape' || !open) return;
         e.stopPropagation();
@@ -79,14 +83,18 @@ function SaidHere({ spot, copyId, view }: { spot: SaidSpot; copyId: CopyId; view
         aria-expanded={open}
         aria-label={note === undefined ? `Message at this place: ${first}` : `Note on the copy: ${first}`}
         {...tip(first)}
-        className={`grid size-5 place-items-center shadow ${note === undefined ? 'rounded-full bg-raised text-action opacity-80 hover:opacity-100' : 'rounded bg-answer text-white'}`}
+        className={
+          note === undefined
+            ? 'grid size-5 place-items-center rounded-full bg-raised text-action opacity-80 shadow hover:opacity-100'
+            : 'block size-[26px] rounded-full border-2 border-answer hover:bg-answer/20'
+        }
         onClick={() => setOpen(!open)}
       >
-        <Sign size={14} aria-hidden="true" />
+        {note === undefined && <MessageSquareText size={14} aria-hidden="true" />}
       </button>
       {open && (
         <div
-          className={`absolute top-6 w-60 rounded-lg border border-line bg-raised p-2 text-sm shadow-lg ${x > view.width - 240 ? 'right-0' : 'left-0'}`}
+          className={`absolute top-7 w-60 rounded-lg border border-line bg-raised p-2 text-sm shadow-lg ${x > view.width - 240 ? 'right-0' : 'left-0'}`}
         >
           {note !== undefined && (
             <p className="mb-2 break-words">

@@ -26,7 +26,6 @@ interface Props {
   /** The questions of each page that take something typed, in the order they are read. */
   readonly questions: readonly (readonly Question[])[];
   readonly numbers: ReadonlyMap<QuestionId, string>;
-  readonly readOnly: boolean;
   /** Words of the teacher that point to spots. */
   readonly pins?: readonly Pin[];
   /** What else lies over a page. */
@@ -34,8 +33,9 @@ interface Props {
   /** An answer that grows: its lined pages, in the place of its page or behind it. */
   long?(question: Question, number: string): ReactNode;
   answerAt(question: QuestionId): string;
-  onType(question: Question, value: string): void;
-  onFocus(question: Question): void;
+  /** Left out: nothing is typed here, it is only read. */
+  onType?(question: Question, value: string): void;
+  onFocus?(question: Question): void;
 }
 
 export interface Pin {
@@ -52,6 +52,7 @@ export interface Pin {
 }
 
 const NONE: readonly Mark[] = [];
+const nothing = () => {};
 
 /** The student's own pages, one below the other: clean print, drawing, and the answers in their places. */
 export function SheetStack(p: Props) {
@@ -99,9 +100,9 @@ export function SheetStack(p: Props) {
                     value={p.answerAt(question.id)}
                     page={p.pages[i]!}
                     zoom={p.zoom}
-                    readOnly={p.readOnly}
-                    onType={p.onType}
-                    onFocus={p.onFocus}
+                    readOnly={!p.onType}
+                    onType={p.onType ?? nothing}
+                    onFocus={p.onFocus ?? nothing}
                   />
                 ))}
               </PageSheet>

@@ -105,11 +105,10 @@ function Look({ look, live }: { look: CloseLook; live: boolean }) {
       }),
     [pages, look.sheets],
   );
-  const numbers = useMemo(() => {
-    const out = new Map<QuestionId, string>();
-    for (const s of look.sheets) for (const [id, n] of numberQuestions(s.questions)) out.set(id, n);
-    return out;
-  }, [look.sheets]);
+  const numbers = useMemo(
+    () => new Map<QuestionId, string>(look.sheets.flatMap((s) => [...numberQuestions(s.questions)])),
+    [look.sheets],
+  );
   const written = useMemo(() => new Map(look.written.map((w) => [w.question, w.text])), [look.written]);
   const answers = useMemo(() => new Map(look.state.answers.map((a) => [a.question, a.value])), [look.state]);
   const pin = (e: PointerEvent<HTMLDivElement>) => {
@@ -185,7 +184,6 @@ function Look({ look, live }: { look: CloseLook; live: boolean }) {
                 picked={[]}
                 questions={questions}
                 numbers={numbers}
-                readOnly
                 pins={place ? [{ id: 'new', place, words: '' }] : []}
                 answerAt={(id) => answers.get(id) ?? ''}
                 long={(q, number) => (
@@ -193,8 +191,6 @@ function Look({ look, live }: { look: CloseLook; live: boolean }) {
                     <LongShow text={written.get(q.id) ?? EMPTY_TEXT} label={`Text of ${number}`} />
                   </LinedPaper>
                 )}
-                onType={() => {}}
-                onFocus={() => {}}
                 over={(page, view) => (shown ? null : saidHere(page, view))}
               />
             )

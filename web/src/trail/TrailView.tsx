@@ -259,7 +259,6 @@ function Pages({
           picked={changed?.on === 'page' ? strokes.filter((s) => s.id === changed.came.at(-1)) : []}
           questions={questions}
           numbers={numbers}
-          readOnly
           answerAt={(id) => answers.get(id) ?? ''}
           long={(q, number) => (
             <LinedPaper zoom={zoom} narrow={false} edges={[]}>
@@ -270,8 +269,6 @@ function Pages({
               />
             </LinedPaper>
           )}
-          onType={() => {}}
-          onFocus={() => {}}
           over={({ document, page }, view) => {
             const question =
               changed?.on === 'answer' &&

@@ -48,7 +48,6 @@ export function CopyPages({ c }: { c: OpenCopyNow }) {
                 picked={hand.picked}
                 questions={copy.byPage}
                 numbers={copy.numbers}
-                readOnly={readOnly}
                 pins={c.pins}
                 over={(page, view) => (
                   <>
@@ -84,7 +83,7 @@ export function CopyPages({ c }: { c: OpenCopyNow }) {
                   />
                 )}
                 answerAt={c.answerAt}
-                onType={answers.onType}
+                {...(!readOnly && { onType: answers.onType })}
                 onFocus={c.onFocus}
               />
             )}

@@ -116,10 +116,7 @@ export function HandedIn({ work }: { work: Work }) {
                 picked={[]}
                 questions={NOTHING.questions}
                 numbers={NOTHING.numbers}
-                readOnly
                 answerAt={() => ''}
-                onType={() => {}}
-                onFocus={() => {}}
                 over={saidHere}
               />
             ) : (
