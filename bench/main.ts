@@ -8,6 +8,7 @@ import { deskFigures } from './desk.ts';
 import { exportFigures } from './export.ts';
 import { type Figure, report } from './figures.ts';
 import { inkFigures } from './ink.ts';
+import { longFigures } from './long.ts';
 import { manyFigures } from './many.ts';
 import { pageFigures } from './pages.ts';
 import { roomFigures } from './room.ts';
@@ -48,6 +49,7 @@ const parts: Record<string, () => Promise<Figure[]>> = {
   voice: () => voiceFigures(running),
   scores: () => scoreFigures(running),
   back: () => backFigures(running),
+  long: () => longFigures(running),
 };
 const figures: Figure[] = [];
 for (const [name, part] of Object.entries(parts)) if (!only || only === name) figures.push(...(await part()));

@@ -28,6 +28,8 @@ export { readMarking } from './marking/state.ts';
 export { takeChanges } from './marking/take-changes.ts';
 export { Opener } from './opening/opener.ts';
 export { Appending } from './pdf/append.ts';
+export { FILL_NOTHING, fillSheet } from './pdf/fill.ts';
+export { Fonts } from './pdf/fonts.ts';
 export { readFrames } from './pdf/frames.ts';
 export { openPdf } from './pdf/pdf.ts';
 export { writeMarks } from './pdf/write-marks.ts';

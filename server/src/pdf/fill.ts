@@ -46,6 +46,17 @@ export interface ToFill {
   readonly text: readonly PageText[];
 }
 
+/** Where nothing is filled in: what there is, is put over it. */
+export const FILL_NOTHING: ToFill = {
+  questions: [],
+  answers: {},
+  texts: {},
+  pictures: {},
+  marks: [],
+  frames: [],
+  text: [],
+};
+
 /**
  * Writes answers and drawing into the pages of a worksheet, as its own content: what is typed is text like print, to be
  * marked, searched and highlighted. An answer that finds no room in its place goes on, whole, on sheets behind. Pages must not

@@ -73,7 +73,7 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
   'work-there': () =>
     'There is work on this copy already, and nobody else to keep it. Nobody was moved. Let the others join this copy instead.',
   'too-many-pictures': (f) =>
-    `A text holds at most ${f.most} pictures. This one was not kept; your text is as it was. Delete a picture that you no longer need.`,
+    `A text shows at most ${f.most} pictures. This one was not kept; your text is as it was. Put several into one picture, or add them to your copy as files.`,
   'login-taken': (f) =>
     `The login ${f.login ? `“${f.login}”` : ''} belongs to somebody else. Nobody of this list was added. Choose another login for that line.`,
   'no-such-teacher': (f) =>

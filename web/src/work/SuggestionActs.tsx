@@ -1,4 +1,13 @@
-import { isSuggestion, type MarginMark, type QuestionId, takeOnAnswers, type Work } from '@jotmark/core';
+import {
+  fitOf,
+  isSuggestion,
+  type MarginMark,
+  type QuestionId,
+  type Suggestion,
+  takeOnAnswers,
+  takeSuggestion,
+  type Work,
+} from '@jotmark/core';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { useTell } from '../ask/stale.ts';
@@ -15,6 +24,24 @@ interface Props {
   readonly settled: boolean;
   /** Its words stand in a file of the student's own, which is changed elsewhere. */
   readonly inFile: boolean;
+}
+
+/** Takes a suggestion where its words stand in a text that grows, if they fit there better than in any answer. False: they do not. */
+async function takenInText({ row, state }: Work, note: Suggestion): Promise<boolean> {
+  if (state.texts.length === 0) return false;
+  const { ClosedText } = await import('../writing/rewrite.ts');
+  const { quote } = note.place;
+  const elsewhere = Math.max(-1, ...state.answers.map((a) => fitOf(a.value, quote)));
+  for (const { question, update } of state.texts) {
+    const text = new ClosedText(update);
+    if (fitOf(text.words, quote) <= elsewhere) continue;
+    const taken = takeSuggestion(text.words, note);
+    const made = taken.ok ? text.rewrite(taken.text) : null;
+    if (made === null) continue;
+    await outbox.changeText(row.copyId, question, made);
+    return true;
+  }
+  return false;
 }
 
 /**
@@ -42,14 +69,16 @@ export function SuggestionActs({ work, note, talk, settled, inFile }: Props) {
     return <p className="text-soft">You have handed in again. Take it back to change your draft.</p>;
   const accept = async () => {
     if (inFile) return sayAt(copyId, note, '', 'accepted');
-    const changed = await outbox.changeAnswer(
-      copyId,
-      work.state.answers.map((a) => ({ ...a, question: a.question as QuestionId })),
-      (answers) => {
-        const taken = takeOnAnswers(note, answers);
-        return taken.ok ? taken : null;
-      },
-    );
+    const changed =
+      (await takenInText(work, note)) ||
+      (await outbox.changeAnswer(
+        copyId,
+        work.state.answers.map((a) => ({ ...a, question: a.question as QuestionId })),
+        (answers) => {
+          const taken = takeOnAnswers(note, answers);
+          return taken.ok ? taken : null;
+        },
+      ));
     if (changed) {
       tellOf('copyChanged', { copyId });
       toast.success('Changed in your next draft.');

@@ -99,7 +99,7 @@ export const NODES = [
     underline: false,
     undoRedo: false,
     trailingNode: false,
-    link: { openOnClick: false, protocols: ['http', 'https', 'mailto'], autolink: true },
+    link: { openOnClick: false, autolink: true },
   }),
   NoteMark,
   Picture,

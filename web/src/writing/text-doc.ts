@@ -1,20 +1,18 @@
 import type { QuestionId } from '@jotmark/core';
 import * as Y from 'yjs';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
+import { fromBase64, toBase64 } from './base64.ts';
 
 /** Where the editor keeps its text in the shared document; the server reads it there. */
 export const FIELD = 'text';
-/** What is typed within this becomes one change, in milliseconds. */
-const BURST_MS = 200;
+/**
+ * What is typed becomes a change when it rests for `REST_MS`, and after `BURST_MS` however it goes on: seldom enough that the trail stays small, often enough
+ * that others see it within a second (bench: long).
+ */
+const REST_MS = 250;
+const BURST_MS = 550;
 /** Who merged it: what came from elsewhere is not sent again. */
 const ELSEWHERE = Symbol('elsewhere');
-
-const toBase64 = (bytes: Uint8Array): string => {
-  let text = '';
-  for (let i = 0; i < bytes.length; i += 8192) text += String.fromCharCode(...bytes.subarray(i, i + 8192));
-  return btoa(text);
-};
-const fromBase64 = (text: string): Uint8Array => Uint8Array.from(atob(text), (c) => c.charCodeAt(0));
 
 /**
  * The text of one answer that grows, in this tab: what is written here becomes changes of the copy, what others write is merged in. With the very key it is
@@ -28,6 +26,7 @@ export class TextDoc {
   readonly #merged = new Set<string>();
   #seen: readonly string[] | undefined;
   #burst: Uint8Array[] = [];
+  #began = 0;
   #pasted = 0;
   #clock: ReturnType<typeof setTimeout> | undefined;
   #pendingChanged: (pending: boolean) => void = () => {};
@@ -100,10 +99,16 @@ export class TextDoc {
   }
 
   #collect(update: Uint8Array): void {
-    if (this.#burst.length === 0) this.#pendingChanged(true);
+    const now = performance.now();
+    if (this.#burst.length === 0) {
+      this.#began = now;
+      this.#pendingChanged(true);
+    }
     this.#burst.push(update);
     this.#remember();
-    this.#clock ??= setTimeout(() => this.flush(), BURST_MS);
+    clearTimeout(this.#clock);
+    const left = Math.max(0, this.#began + BURST_MS - now);
+    this.#clock = setTimeout(() => this.flush(), Math.min(REST_MS, left));
   }
 
   #remember(): void {

@@ -1,7 +1,8 @@
-import type { CopyId } from '@jotmark/core';
+import { type CopyId, MOST_PICTURES } from '@jotmark/core';
 import type { Editor } from '@tiptap/core';
 import { type RefObject, useState } from 'react';
 import { toast } from 'sonner';
+import { CallFailed } from '../api/call.ts';
 import { outcomeThat, sendFiles } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
 
@@ -9,6 +10,14 @@ import { sentenceOf } from '../api/sentences.ts';
 export function usePictures(copyId: CopyId, editor: RefObject<Editor | null>) {
   const [sending, setSending] = useState(0);
   const put = async (file: File) => {
+    let shown = 0;
+    editor.current?.state.doc.descendants((node) => {
+      if (node.type.name === 'image') shown++;
+    });
+    if (shown >= MOST_PICTURES) {
+      toast.error(sentenceOf(new CallFailed('too-many-pictures', { most: MOST_PICTURES })));
+      return;
+    }
     setSending((n) => n + 1);
     try {
       const shape = await shapeOf(file);
