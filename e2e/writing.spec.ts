@@ -15,15 +15,34 @@ import {
 const SENTENCE = 'The water of the tarn is cold in spring, and nobody swims there before June. ';
 
 test('an essay of three pages with a picture, written on a tablet: walked past live, handed in, a passage of it marked, its trail played', async ({
-  house,
   makeClass,
   as,
 }) => {
   const c = await makeClass(['Ada']);
-  const essay = await makeEssay(house, c);
+  const title = `Essay ${c.title}`;
+  // Set without any worksheet: pages to write on.
+  const teacher = await as(c.teacher);
+  await teacher.getByRole('link', { name: 'Classes', exact: true }).click();
+  await teacher.getByRole('link', { name: '7X' }).first().click();
+  await teacher.getByRole('link', { name: 'Work', exact: true }).click();
+  await teacher.getByRole('button', { name: 'Set new work' }).click();
+  await teacher.getByLabel('Title').fill(title);
+  await teacher.getByRole('button', { name: 'Pages to write on' }).click();
+  await teacher.getByLabel('about').fill('400');
+  await teacher.getByRole('button', { name: 'Add pages' }).click();
+  await expect(teacher.getByText(/1 page,/)).toBeVisible();
+  await expect(teacher.getByText('Draft, saved')).toBeVisible();
+  const assignmentId = teacher.url().split('/').at(-1)!;
+  await teacher.getByRole('button', { name: 'Set it …' }).click();
+  await teacher
+    .getByRole('dialog')
+    .getByRole('button', { name: /^Hand out 1 cop/ })
+    .click();
+  await expect(teacher.getByText('Handed out: 1 copies.')).toBeVisible();
+
   const ada = await as(c.students[0]!);
   await ada.setViewportSize({ width: 820, height: 1180 });
-  await ada.getByRole('link', { name: essay.title }).click();
+  await ada.getByRole('link', { name: title }).click();
   const text = ada.getByRole('textbox', { name: /^Text of/ });
   await text.click();
   await ada.getByRole('button', { name: 'Heading', exact: true }).click();
@@ -31,8 +50,8 @@ test('an essay of three pages with a picture, written on a tablet: walked past l
   await ada.keyboard.press('Enter');
   await ada.keyboard.type('It lies below the hut. ');
 
-  const teacher = await as(c.teacher);
-  await teacher.goto(`/room/${essay.assignmentId}/${essay.copyOf(0)}`);
+  const copyId = ada.url().split('/').at(-1)!;
+  await teacher.goto(`/room/${assignmentId}/${copyId}`);
   const shown = teacher.getByRole('document', { name: /^Text of/ });
   await expect(shown.getByRole('heading', { name: 'The tarn' })).toBeVisible();
   await expect(shown).toContainText('It lies below the hut.');
@@ -84,7 +103,7 @@ test('an essay of three pages with a picture, written on a tablet: walked past l
   await expect(ada.getByText('Handed in', { exact: true })).toBeVisible();
 
   // At the desk it is pages with words in them.
-  await openDeskOf(teacher, essay.title, /, Ada$/);
+  await openDeskOf(teacher, title, /, Ada$/);
   await drawn(teacher);
   await teacher.keyboard.press('3');
   await select(teacher, 'below', 'hut');
@@ -97,7 +116,7 @@ test('an essay of three pages with a picture, written on a tablet: walked past l
   await teacher.getByRole('button', { name: 'Send', exact: true }).click();
   await expect(teacher.getByRole('listitem').filter({ hasText: 'Good that you did.' }).first()).toBeVisible();
 
-  await teacher.goto(`/copies/${essay.copyOf(0)}/trail`);
+  await teacher.goto(`/copies/${copyId}/trail`);
   await expect(teacher.getByRole('heading', { name: '1 sitting' })).toBeVisible();
   await expect(teacher.getByText(/passage was pasted/)).toBeVisible();
   await teacher.getByRole('slider', { name: 'Moment of the trail' }).fill('3');

@@ -404,19 +404,6 @@ export class Outbox {
     await lane.written();
   }
 
-  /** Merges something into a text that grows, of a copy that may not be open. Resolves when it is kept. */
-  async changeText(copyId: CopyId, question: QuestionId, update: string): Promise<void> {
-    await this.device();
-    const sheet = this.ownSheet(copyId);
-    const open = this.#keepers.get(sheet);
-    if (open) return open.keeper.writeText(question, update);
-    const lane = this.lane(sheet);
-    await lane.written();
-    lane.put([{ id: newId<ChangeId>(), base: null, type: 'text', question, update }]);
-    this.#changed();
-    await lane.written();
-  }
-
   /**
    * Changes an answer of a copy that may not be open. `remake` is given the answers as they stand now, with what this device wrote since the server
    * last said them, and says which answer is another; or null. Resolves when it is kept, with whether there was anything to change.

@@ -20,7 +20,6 @@ import { addressOf, CallFailed, call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
 import { useTell } from '../ask/stale.ts';
 import { Conversation } from '../conversation/Conversation.tsx';
-import { useSaidHere } from '../conversation/SaidHere.tsx';
 import { answerIntoSight } from '../fields/into-sight.ts';
 import { SheetStack } from '../fields/SheetStack.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
@@ -36,6 +35,7 @@ import { WordsField } from '../words/WordsField.tsx';
 import { chosenIn } from '../writing/chosen.ts';
 import { LinedPaper } from '../writing/LinedPaper.tsx';
 import { LongShow } from '../writing/LongShow.tsx';
+import { useOverPages } from './useOverPages.tsx';
 
 /** Who comes: the teacher who bends over one copy. Sees it grow, says a word at the very spot, shows it to the class without its name. */
 export function CloseLookView() {
@@ -92,7 +92,7 @@ function Look({ look, live }: { look: CloseLook; live: boolean }) {
   }, [ready, measured, row.atQuestion]);
   const marks = useMemo(() => look.state.marks.flatMap((m) => (m.mark ? [m.mark] : [])), [look.state]);
   const last = useRef<ReturnType<typeof marksByPage>>([]);
-  const saidHere = useSaidHere(row.copyId);
+  const overPage = useOverPages(row.copyId, marks);
   const byPage = useMemo(() => {
     last.current = marksByPage(marks, pages, last.current);
     return last.current;
@@ -191,7 +191,7 @@ function Look({ look, live }: { look: CloseLook; live: boolean }) {
                     <LongShow text={written.get(q.id) ?? EMPTY_TEXT} label={`Text of ${number}`} />
                   </LinedPaper>
                 )}
-                over={(page, view) => (shown ? null : saidHere(page, view))}
+                over={(page, view) => (shown ? null : overPage(page, view))}
               />
             )
           )}

@@ -4,7 +4,7 @@ import { onDemand } from '../frame/on-demand.tsx';
 import { Waiting } from '../frame/states.tsx';
 import { Clashes } from '../marks/Clashes.tsx';
 import { PenTray } from '../pens/PenTray.tsx';
-import { OwnNotes } from './OwnNotes.tsx';
+import { OwnNotes } from '../writing/OwnNotes.tsx';
 import type { OpenCopyNow } from './useOpenCopy.ts';
 
 const STUDENT_PENS = STUDENT_TRAY.map((pen, i) => ({ key: String(i + 1), pen }));

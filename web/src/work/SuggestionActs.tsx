@@ -1,4 +1,5 @@
 import {
+  type ChangeId,
   fitOf,
   isSuggestion,
   type MarginMark,
@@ -13,6 +14,7 @@ import { toast } from 'sonner';
 import { useTell } from '../ask/stale.ts';
 import { sayAt } from '../conversation/TalkAt.tsx';
 import type { Talk } from '../conversation/talk.ts';
+import { newId } from '../outbox/new-id.ts';
 import { outbox } from '../outbox/outbox.ts';
 
 const ACT = 'quiet !min-h-7 !px-2 !py-0.5 text-[13px]';
@@ -38,7 +40,8 @@ async function takenInText({ row, state }: Work, note: Suggestion): Promise<bool
     const taken = takeSuggestion(text.words, note);
     const made = taken.ok ? text.rewrite(taken.text) : null;
     if (made === null) continue;
-    await outbox.changeText(row.copyId, question, made);
+    const id = newId<ChangeId>();
+    await outbox.put(outbox.ownSheet(row.copyId), [{ id, base: null, type: 'text', question, update: made }]);
     return true;
   }
   return false;

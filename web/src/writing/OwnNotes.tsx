@@ -8,7 +8,8 @@ import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
 interface Props {
   readonly marks: readonly Mark[];
   readonly view: PageView;
-  readonly keeper: SheetKeeper;
+  /** Null: it is only read, by who looks over a shoulder. */
+  readonly keeper: SheetKeeper | null;
   readonly readOnly: boolean;
   /** The note whose words are being written. */
   readonly open: MarkId | null;
@@ -31,8 +32,8 @@ export function OwnNotes({ marks, view, keeper, readOnly, open, onOpen }: Props)
         <button
           type="button"
           aria-expanded={open === note.id}
-          aria-label={`Your note: ${note.words || 'nothing yet'}`}
-          {...tip(note.words || 'Your note')}
+          aria-label={`${keeper ? 'Your note' : 'Note on the copy'}: ${note.words || 'nothing yet'}`}
+          {...tip(note.words || 'A note')}
           className="grid size-6 place-items-center rounded bg-answer text-white shadow pointer-coarse:size-8"
           onClick={() => onOpen(open === note.id ? null : note.id)}
         >
@@ -42,7 +43,7 @@ export function OwnNotes({ marks, view, keeper, readOnly, open, onOpen }: Props)
           <Words
             note={note}
             keeper={keeper}
-            readOnly={readOnly}
+            readOnly={readOnly || !keeper}
             left={x > view.width - 260}
             onClose={() => onOpen(null)}
           />
@@ -63,7 +64,7 @@ function Words({
   onClose,
 }: {
   note: Note;
-  keeper: SheetKeeper;
+  keeper: SheetKeeper | null;
   readOnly: boolean;
   left: boolean;
   onClose(): void;
@@ -75,7 +76,7 @@ function Words({
   useEffect(() => field.current?.focus(), []);
   const keep = () => {
     const { note: now, words: typed, readOnly: fixed } = latest.current;
-    if (!fixed && typed !== now.words)
+    if (keeper && !fixed && typed !== now.words)
       keeper.do([putChange(keeper, { ...now, words: typed }, now)], `note:${now.id}`);
   };
   const keepNow = useRef(keep);
@@ -92,7 +93,8 @@ function Words({
       leave();
       // A note that says nothing is none.
       const { note: now, words: typed, readOnly: fixed } = latest.current;
-      if (!fixed && typed.trim() === '') keeper.do([removeChange(keeper, { ...now, words: typed })]);
+      if (keeper && !fixed && typed.trim() === '')
+        keeper.do([removeChange(keeper, { ...now, words: typed })]);
     };
   }, [keeper]);
   return (
