@@ -89,6 +89,8 @@ export * from './margin/fold.ts';
 export * from './margin/leads.ts';
 export * from './margin/like.ts';
 export * from './margin/pack.ts';
+export * from './mark-book/rule.ts';
+export * from './mark-book/total.ts';
 export * from './marks/mark.ts';
 export * from './marks/moment.ts';
 export * from './marks/page-text.ts';
