@@ -1,6 +1,7 @@
 import type * as z from 'zod';
 import { backRoutes } from './back-routes.ts';
 import { bankRoutes } from './bank-routes.ts';
+import { bookRoutes } from './book-routes.ts';
 import { classRoutes } from './class-routes.ts';
 import { deskRoutes } from './desk-routes.ts';
 import { forStudentRoutes } from './for-student-routes.ts';
@@ -33,6 +34,7 @@ export const routes = {
   ...newsRoutes,
   ...forStudentRoutes,
   ...togetherRoutes,
+  ...bookRoutes,
 } as const;
 
 export type Routes = typeof routes;

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
+import { pastedCells } from './paste.ts';
 import { BookRule, PLAIN_RULE, readBookRule } from './rule.ts';
 import { type BookEntry, bookTotal, ruleWords } from './total.ts';
 
@@ -118,4 +119,19 @@ test('a rule that weighs a category twice, or a term that ends before it begins,
   expect(readBookRule({ ...PLAIN_RULE, terms: [{ name: 'Autumn', from: 5, to: 5 }] }).ok).toBe(false);
   expect(readBookRule(PLAIN_RULE)).toEqual({ ok: true, value: PLAIN_RULE });
   expect(BookRule.safeParse({ ...PLAIN_RULE, weights: [{ category: 'a', weight: -1 }] }).success).toBe(false);
+});
+
+test.each([
+  ['8', [['8']]],
+  ['8\n7½\n', [['8'], ['7½']]],
+  [
+    '8\t9\r\n \t7\r\n',
+    [
+      ['8', '9'],
+      ['', '7'],
+    ],
+  ],
+  ['', [['']]],
+])('what a spreadsheet copied: %j', (text, cells) => {
+  expect(pastedCells(text)).toEqual(cells);
 });

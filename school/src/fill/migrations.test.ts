@@ -45,6 +45,7 @@ const NEW_COLUMNS = new Set([
   'own_notes',
   'copy_trail.by_id',
   'together',
+  'book_rule',
   'own',
   'own_version',
   'act',

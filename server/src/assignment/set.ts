@@ -161,7 +161,13 @@ export async function addClass(
 ): Promise<ClassId> {
   const id = newId<ClassId>(house);
   await inTransaction(house.db, async (tx) => {
-    await insert(tx, ClassTable, { id, name: about.name, unit: about.unit, createdAt: house.now() });
+    await insert(tx, ClassTable, {
+      id,
+      name: about.name,
+      unit: about.unit,
+      createdAt: house.now(),
+      bookRule: null,
+    });
     const members = [
       ...about.teachers.map((personId) => ({ personId, role: 'teacher' as const })),
       ...about.students.map((personId) => ({ personId, role: 'student' as const })),

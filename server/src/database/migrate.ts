@@ -14,6 +14,7 @@ import { HandedInFor1764792000000 } from './migrations/1764792000000-handed-in-f
 import { Trial1764878400000 } from './migrations/1764878400000-trial.ts';
 import { Writing1764964800000 } from './migrations/1764964800000-writing.ts';
 import { Together1765051200000 } from './migrations/1765051200000-together.ts';
+import { MarkBook1765137600000 } from './migrations/1765137600000-mark-book.ts';
 
 export const MIGRATIONS = [
   FirstSlice1764028800000,
@@ -31,6 +32,7 @@ export const MIGRATIONS = [
   Trial1764878400000,
   Writing1764964800000,
   Together1765051200000,
+  MarkBook1765137600000,
 ];
 
 /** As long as another server may take to bring the schema up to date, in seconds. */

@@ -21,6 +21,7 @@ import { orderZip } from '../tasks/zip-originals.ts';
 import { readToday } from '../today/today.ts';
 import { backHandlers } from './back-handlers.ts';
 import { bankHandlers } from './bank-handlers.ts';
+import { bookHandlers } from './book-handlers.ts';
 import { classHandlers } from './class-handlers.ts';
 import { deskHandlers } from './desk-handlers.ts';
 import { forStudentHandlers } from './for-student-handlers.ts';
@@ -124,6 +125,7 @@ export function makeHandlers(parts: Parts): Handlers {
     ...newsHandlers(parts),
     ...forStudentHandlers(parts),
     ...togetherHandlers(parts),
+    ...bookHandlers(parts),
     ...jobHandlers(parts),
   };
 }

@@ -61,7 +61,7 @@ describe('a copy of several students', () => {
     const { body } = await g.teacherCaller.call('pile', { params: { assignmentId: g.assignmentId } });
     const [row, ...others] = body.rows.filter((r: Loose) => r.copyId === g.copyId);
     expect(others).toEqual([]);
-    expect(row.student.family).toContain(`${g.students[0]!.given} Example, ${g.students[1]!.given} Example`);
+    expect(row.student.given).toContain(`${g.students[0]!.given} and ${g.students[1]!.given}`);
     expect(body.rows).toHaveLength(2);
   });
 

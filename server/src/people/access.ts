@@ -68,6 +68,8 @@ export const ACCESS: Readonly<Record<RouteName, RuleName>> = {
   plainVoice: 'hears-voice',
   // Classes and who is in them; see also `mayEnrol` and `mayReset`
   changeClass: 'teaches-class',
+  markBook: 'teaches-class',
+  saveBookRule: 'teaches-class',
   register: 'teaches-class',
   planStudents: 'teaches-class',
   addStudents: 'teaches-class',

@@ -55,6 +55,7 @@ const TEACHERS: Shown = [
   ['/piles/:assignmentId/across/:questionId', teacherViews.across],
   ['/classes', teacherViews.classes],
   ['/classes/:classId', teacherViews.class],
+  ['/classes/:classId/mark-book', teacherViews.markBook],
   ['/classes/:classId/:part', teacherViews.class],
   ['/assignments/:assignmentId', teacherViews.assignment],
   ['/copies/:copyId/words', teacherViews.words],

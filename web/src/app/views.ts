@@ -23,6 +23,7 @@ export const teacherViews = {
   evenOut: later(() => import('../even-out/EvenOut.tsx').then((m) => m.EvenOut)),
   across: later(() => import('../across/AcrossView.tsx').then((m) => m.AcrossView)),
   classes: later(() => import('../register/Classes.tsx').then((m) => m.Classes)),
+  markBook: later(() => import('../mark-book/MarkBookView.tsx').then((m) => m.MarkBookView)),
   class: later(() => import('../register/ClassView.tsx').then((m) => m.ClassView)),
   assignment: later(() => import('../setting/AssignmentView.tsx').then((m) => m.AssignmentRoute)),
   post: later(() => import('../news/PostView.tsx').then((m) => m.PostView)),

@@ -32,6 +32,7 @@ export const keys = {
   look: (copyId?: CopyId) => (copyId ? ['look', copyId] : ['look']),
   trail: (copyId?: CopyId) => (copyId ? ['trail', copyId] : ['trail']),
   groups: (copyId: CopyId) => ['groups', copyId],
+  markBook: (classId?: ClassId) => (classId ? ['mark-book', classId] : ['mark-book']),
   /** One copy, to be scored without its pages. */
   score: (copyId: CopyId) => ['score', copyId],
   scoring: (id: AssignmentId) => ['scoring', id],

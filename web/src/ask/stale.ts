@@ -14,7 +14,7 @@ interface Outdated {
 const acts = {
   /** A grade or the like, of a copy that may lie on a desk. */
   slipWritten: (a: { copyId: CopyId | null }): Outdated => ({
-    again: [keys.pile(), keys.pileScores(), keys.today],
+    again: [keys.pile(), keys.pileScores(), keys.markBook(), keys.today],
     gone: a.copyId ? [keys.desk(a.copyId)] : [],
   }),
   marksBroughtIn: (a: { assignmentId: AssignmentId; copyId: CopyId }): Outdated => ({
@@ -22,7 +22,7 @@ const acts = {
     gone: [keys.desk(a.copyId)],
   }),
   handedBack: (a: { assignmentId: AssignmentId }): Outdated => ({
-    again: [keys.pile(a.assignmentId), keys.today],
+    again: [keys.pile(a.assignmentId), keys.markBook(), keys.today],
     gone: [keys.desk()],
   }),
   /** Something came that one is told of. */
@@ -86,7 +86,7 @@ const acts = {
     again: [keys.assignments(a.classId), keys.pile(a.assignmentId), keys.today],
   }),
   /** Set, put away, brought back: it stands in another list now. */
-  assignmentMoved: (_: object): Outdated => ({ again: [keys.assignments(), keys.today] }),
+  assignmentMoved: (_: object): Outdated => ({ again: [keys.assignments(), keys.markBook(), keys.today] }),
   registerChanged: (a: { classId: ClassId }): Outdated => ({
     again: [keys.register(a.classId), keys.classes],
   }),

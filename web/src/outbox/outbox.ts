@@ -297,10 +297,10 @@ export class Outbox {
     await lane.written();
   }
 
-  /** Writes on the slip of a copy that may not be open: with the same change that the desk would send. Resolves when it is kept. */
-  async writeSlip<F extends SlipField>({ sheetId, field, value, was, base }: SlipWrite<F>): Promise<void> {
+  /** Writes on the slip of a copy that may not be open: with the same change that the desk would send. Resolves when it is kept, with that change; null: it stood like that already. */
+  writeSlip<F extends SlipField>({ sheetId, field, value, was, base }: SlipWrite<F>): Promise<Change | null> {
     const make: Remake = (stands) => ({ ...stands, type: 'write', field, value }) as Change;
-    await this.#change(sheetId, `slip:${field}`, { was, base }, make);
+    return this.#change(sheetId, `slip:${field}`, { was, base }, make);
   }
 
   /** Scores something in a marking that may not be open. Resolves when it is kept, with the change that did it; null: it stood like that already. */

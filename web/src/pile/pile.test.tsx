@@ -175,7 +175,7 @@ describe('grades typed into the pile', () => {
   ];
 
   test('Enter keeps a grade once and goes to the next line; the same grade, or Escape, changes nothing', async () => {
-    const write = vi.spyOn(outbox, 'writeSlip').mockResolvedValue();
+    const write = vi.spyOn(outbox, 'writeSlip').mockResolvedValue(null);
     await show(
       <PileTable
         most={1000}
@@ -209,7 +209,7 @@ describe('grades typed into the pile', () => {
   });
 
   test('called marked, and not marked again, by its place', async () => {
-    const write = vi.spyOn(outbox, 'writeSlip').mockResolvedValue();
+    const write = vi.spyOn(outbox, 'writeSlip').mockResolvedValue(null);
     write.mockClear();
     await show(
       <PileTable

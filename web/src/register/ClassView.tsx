@@ -33,6 +33,7 @@ export function ClassView() {
             <nav aria-label="Parts of the class" className="mb-5 flex gap-5 border-b border-line">
               <Part to={`/classes/${classId}`} text="Work" />
               <Part to={`/classes/${classId}/register`} text={`Register (${head!.students})`} />
+              <Part to={`/classes/${classId}/mark-book`} text="Mark book" />
             </nav>
             {part === 'work' ? (
               <AssignmentList classId={parsed.data} students={head!.students} />

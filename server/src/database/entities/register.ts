@@ -1,5 +1,5 @@
-import { type ClassId, type PersonId, Role } from '@jotmark/core';
-import { id, maybe, moment, oneOf, primary, table, text } from '../columns.ts';
+import { type BookRule, type ClassId, type PersonId, Role, readBookRule } from '@jotmark/core';
+import { id, json, maybe, moment, oneOf, primary, table, text } from '../columns.ts';
 
 export interface ClassRow {
   id: ClassId;
@@ -7,12 +7,15 @@ export interface ClassRow {
   /** Where new assignments begin. */
   unit: string;
   createdAt: number;
+  /** How its mark book adds up; null: nobody has said. */
+  bookRule: BookRule | null;
 }
 export const ClassTable = table<ClassRow>('school_class', {
   id: primary(id()),
   name: text(60),
   unit: text(200),
   createdAt: moment(),
+  bookRule: maybe(json(readBookRule)),
 });
 
 /** Who is in a class, as what. Who left has a date and keeps all their work. */

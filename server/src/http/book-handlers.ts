@@ -1,0 +1,11 @@
+import type { bookRoutes } from '@jotmark/core';
+import { readMarkBook, saveBookRule } from '../mark-book/mark-book.ts';
+import { done, type HandlersOf, type Parts } from './handler.ts';
+
+/** The mark book of a class. */
+export function bookHandlers({ house }: Parts): HandlersOf<typeof bookRoutes> {
+  return {
+    markBook: ({ params }) => readMarkBook(house, params.classId),
+    saveBookRule: ({ params, body }) => done(saveBookRule(house, params.classId, body.rule)),
+  };
+}

@@ -1,0 +1,177 @@
+import {
+  type BookColumn,
+  type BookRule,
+  bookTotal,
+  ClassId,
+  type MarkBook,
+  type PersonId,
+  pastedCells,
+} from '@jotmark/core';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMemo, useState } from 'react';
+import { useParams } from 'react-router';
+import { toast } from 'sonner';
+import { CallFailed, call } from '../api/call.ts';
+import { sentenceOf } from '../api/sentences.ts';
+import { keys } from '../ask/keys.ts';
+import { Empty, Trouble, Waiting } from '../frame/states.tsx';
+import { TopBar } from '../frame/TopBar.tsx';
+import { useKeys } from '../frame/useKeys.ts';
+import { useOutbox } from '../outbox/useSheetKeeper.ts';
+import { readGrade } from '../scores/read-typed.ts';
+import { plural } from '../time/words.ts';
+import { BookRuleForm } from './BookRuleForm.tsx';
+import { BookTable } from './BookTable.tsx';
+import { isOpen, type OpenCell, useBookWrites, withWaiting } from './useBookWrites.ts';
+
+/** Who comes: a teacher at the end of a week or a term. Where does each child stand; what is missing; a grade typed in passing. */
+export function MarkBookView() {
+  const parsed = ClassId.safeParse(useParams().classId);
+  const book = useQuery({
+    queryKey: keys.markBook(parsed.data),
+    queryFn: () => call('markBook', { params: { classId: parsed.data! } }),
+    enabled: parsed.success,
+    refetchInterval: 60_000,
+  });
+  return (
+    <div className="flex h-full flex-col">
+      <TopBar
+        crumbs={[
+          { text: 'Classes', to: '/classes' },
+          ...(book.data ? [{ text: book.data.className, to: `/classes/${parsed.data}` }] : []),
+          { text: 'Mark book' },
+        ]}
+      />
+      {!parsed.success || book.error ? (
+        <Trouble error={book.error ?? new CallFailed('not-found')} again={() => book.refetch()} />
+      ) : !book.data ? (
+        <Waiting what="the mark book" />
+      ) : book.data.columns.length === 0 || book.data.students.length === 0 ? (
+        <Empty title="Nothing to show yet">
+          As soon as this class has students and work that was handed out, their grades stand here.
+        </Empty>
+      ) : (
+        <Book book={book.data} classId={parsed.data} />
+      )}
+    </div>
+  );
+}
+
+function Book({ book, classId }: { book: MarkBook; classId: ClassId }) {
+  const client = useQueryClient();
+  const writes = useBookWrites(classId);
+  const waits = useOutbox();
+  const [category, setCategory] = useState<string | null>(null);
+  const [byTotal, setByTotal] = useState(false);
+  const { rule } = book;
+  const keep = useMutation({
+    mutationFn: (next: BookRule) => call('saveBookRule', { params: { classId }, body: { rule: next } }),
+    onMutate: (next) =>
+      client.setQueryData(
+        keys.markBook(classId),
+        (old: MarkBook | undefined) => old && { ...old, rule: next },
+      ),
+    onError: (error) => {
+      toast.error(sentenceOf(error));
+      client.invalidateQueries({ queryKey: keys.markBook(classId) });
+    },
+  });
+  const categories = useMemo(() => [...new Set(book.columns.map((c) => c.category))].sort(), [book.columns]);
+  const columns = useMemo(
+    () => (category === null ? book.columns : book.columns.filter((c) => c.category === category)),
+    [book.columns, category],
+  );
+  const cells = useMemo(
+    () => new Map(book.cells.map((c) => [`${c.personId}/${c.assignmentId}`, withWaiting(c)])),
+    // What waits is part of what is shown.
+    [book.cells, waits],
+  );
+  const cellOf = (person: PersonId, c: BookColumn) => cells.get(`${person}/${c.id}`);
+  const students = useMemo(() => {
+    if (!byTotal) return book.students;
+    const total = (id: PersonId) =>
+      bookTotal(
+        columns.flatMap((c) => {
+          const cell = cells.get(`${id}/${c.id}`);
+          return cell ? [{ ...cell, category: c.category, most: c.most }] : [];
+        }),
+        rule,
+      ).percent ?? -1;
+    return [...book.students].sort((a, b) => total(b.id) - total(a.id));
+  }, [book.students, byTotal, columns, cells, rule]);
+  const undo = () => {
+    const count = writes.undo();
+    if (count) toast(`${plural(count, 'grade is', 'grades are')} as before.`);
+    return count > 0;
+  };
+  useKeys([{ keys: '$mod+z', does: undo, inFields: (field) => field.closest('table') !== null }]);
+  const paste = (row: number, column: number, text: string) => {
+    const wrong: string[] = [];
+    const all: { cell: OpenCell; value: number | null }[] = [];
+    pastedCells(text).forEach((line, down) => {
+      line.forEach((typed, right) => {
+        const [s, c] = [students[row + down], columns[column + right]];
+        const cell = s && c && cellOf(s.id, c);
+        if (!s || !c || typed === '') return;
+        const read = c.most === null ? null : readGrade(typed, c.most, c.scale);
+        if (isOpen(cell) && read?.ok) all.push({ cell, value: read.value });
+        else wrong.push(`${s.given}: “${typed.slice(0, 20)}”`);
+      });
+    });
+    const count = writes.grades(all);
+    const told = wrong.length
+      ? ` ${plural(wrong.length, 'was', 'were')} not taken: ${wrong.slice(0, 5).join(', ')}${wrong.length > 5 ? ' …' : ''}`
+      : '';
+    toast(`${plural(count, 'grade', 'grades')} pasted.${told}`, {
+      action: { label: 'Undo', onClick: undo },
+      duration: wrong.length ? 20_000 : 6000,
+    });
+  };
+  return (
+    <main className="flex min-h-0 flex-1 flex-col gap-3 p-4">
+      <div className="flex flex-wrap items-start gap-x-4 gap-y-2">
+        <select
+          aria-label="Kind of work"
+          className="min-h-9 rounded border border-line bg-paper px-2"
+          value={category ?? 'all'}
+          onChange={(e) => setCategory(e.target.value === 'all' ? null : e.target.value)}
+        >
+          <option value="all">All kinds of work</option>
+          {categories.map((c) => (
+            <option key={c} value={c}>
+              {c || 'other work'}
+            </option>
+          ))}
+        </select>
+        <select
+          aria-label="Order"
+          className="min-h-9 rounded border border-line bg-paper px-2"
+          value={byTotal ? 'total' : 'name'}
+          onChange={(e) => setByTotal(e.target.value === 'total')}
+        >
+          <option value="name">By name</option>
+          <option value="total">By total</option>
+        </select>
+        <BookRuleForm rule={rule} categories={categories} onChange={(next) => keep.mutate(next)} />
+        <p className="ml-auto text-sm text-soft">
+          Bold: handed back. <i>Slanted: still held.</i> A sheet: where the copy is.
+        </p>
+      </div>
+      <div
+        role="region"
+        aria-label="Grades"
+        tabIndex={-1}
+        className="min-h-0 flex-1 overflow-auto rounded-lg bg-raised shadow-sm"
+      >
+        <BookTable
+          students={students}
+          columns={columns}
+          rule={rule}
+          cellOf={cellOf}
+          onGrade={(cell, value) => writes.grades([{ cell, value }])}
+          onPaste={paste}
+        />
+      </div>
+    </main>
+  );
+}

@@ -1,0 +1,130 @@
+import type { BookCell, BookColumn, MarkBook } from '@jotmark/core';
+import { PLAIN_RULE } from '@jotmark/core';
+import { cleanup, fireEvent, render, screen } from '@testing-library/react';
+import { MemoryRouter } from 'react-router';
+import { afterEach, describe, expect, test, vi } from 'vitest';
+import { BookRuleForm } from './BookRuleForm.tsx';
+import { BookTable, type Student } from './BookTable.tsx';
+
+vi.mock('../frame/session.tsx', () => ({ useHere: () => ({ session: { person: { id: 'me' } } }) }));
+afterEach(() => {
+  cleanup();
+  localStorage.clear();
+});
+
+const students = ['Ada', 'Ben', 'Cyd'].map((given, i) => ({
+  id: `p${i}`,
+  given,
+  family: 'Stone',
+})) as unknown as Student[];
+const column = (id: string, more: Partial<BookColumn> = {}) =>
+  ({
+    id,
+    title: `Work ${id}`,
+    category: 'homework',
+    unit: '',
+    at: 1,
+    most: 1000,
+    scale: { kind: 'points' },
+    ...more,
+  }) as BookColumn;
+const cell = (person: number, assignment: string, more: Partial<BookCell> = {}) =>
+  ({
+    personId: `p${person}`,
+    assignmentId: assignment,
+    copyId: `c${person}${assignment}`,
+    place: 'in',
+    grade: null,
+    own: false,
+    held: true,
+    excused: false,
+    missing: false,
+    late: false,
+    handInId: `h${person}${assignment}`,
+    typed: null,
+    computed: null,
+    gradeVersion: null,
+    ...more,
+  }) as BookCell;
+
+function show(cells: BookCell[], columns = [column('a'), column('b')]) {
+  const heard = { onGrade: vi.fn(), onPaste: vi.fn() };
+  render(
+    <MemoryRouter>
+      <BookTable
+        students={students}
+        columns={columns}
+        rule={PLAIN_RULE as MarkBook['rule']}
+        cellOf={(person, c) => cells.find((x) => x.personId === person && x.assignmentId === c.id)}
+        {...heard}
+      />
+    </MemoryRouter>,
+  );
+  return heard;
+}
+const field = (name: string) => screen.getByLabelText<HTMLInputElement>(name);
+
+describe('the mark book', () => {
+  test('a grade is typed; Enter keeps it and goes down, arrows go every way, cells without anything to do are passed over', () => {
+    const heard = show([cell(0, 'a'), cell(0, 'b'), cell(2, 'a'), cell(1, 'b')]);
+    const first = field('Grade of Ada Stone, Work a');
+    first.focus();
+    fireEvent.change(first, { target: { value: '7,5' } });
+    fireEvent.keyDown(first, { key: 'Enter' });
+    expect(heard.onGrade).toHaveBeenCalledWith(expect.objectContaining({ personId: 'p0' }), 750);
+    // Ben has no copy of it.
+    expect(document.activeElement).toBe(field('Grade of Cyd Stone, Work a'));
+    fireEvent.keyDown(document.activeElement!, { key: 'ArrowUp' });
+    expect(document.activeElement).toBe(first);
+    first.select();
+    fireEvent.keyDown(first, { key: 'ArrowRight' });
+    expect(document.activeElement).toBe(field('Grade of Ada Stone, Work b'));
+  });
+
+  test('what went back, is a member’s own or is marked blind takes no grade here; what is held is told from what went back', () => {
+    show([
+      cell(0, 'a', { place: 'handed-back', held: false, grade: 800 }),
+      cell(1, 'a', { own: true, grade: 600 }),
+      cell(2, 'a', { copyId: null, handInId: null }),
+      cell(0, 'b', { excused: true }),
+    ]);
+    expect(screen.queryAllByRole('textbox')).toEqual([]);
+    expect(screen.getByRole('link', { name: /Ada Stone, Work a/ }).textContent).toBe('8');
+    expect(screen.getByRole('link', { name: /Ben Stone, Work a/ }).querySelector('.italic')).not.toBeNull();
+    expect(screen.getByText('excused')).toBeTruthy();
+  });
+
+  test('a column that was copied elsewhere is pasted from the cell one is in; a single number is typed as ever', () => {
+    const heard = show([cell(0, 'a'), cell(1, 'a')]);
+    const paste = (text: string) =>
+      fireEvent.paste(field('Grade of Ada Stone, Work a'), { clipboardData: { getData: () => text } });
+    paste('8');
+    expect(heard.onPaste).not.toHaveBeenCalled();
+    paste('8\n7\n');
+    expect(heard.onPaste).toHaveBeenCalledWith(0, 0, '8\n7\n');
+  });
+
+  test('what a student comes to, and the middle of the class', () => {
+    show([
+      cell(0, 'a', { grade: 800, held: false }),
+      cell(1, 'a', { grade: 600, held: false }),
+      cell(2, 'a', { grade: 500, held: false }),
+    ]);
+    expect(screen.getAllByRole('row')[1]!.textContent).toContain('80');
+    expect(
+      screen.getByRole('img', { name: 'Median 6; half of them between 5½ and 7; from 5 to 8' }),
+    ).toBeTruthy();
+  });
+});
+
+test('the rule is a sentence, and can be chosen', () => {
+  const onChange = vi.fn();
+  render(<BookRuleForm rule={PLAIN_RULE} categories={['homework', 'test']} onChange={onChange} />);
+  expect(
+    screen.getByText(/Points are added up within each kind of work\. Missing work is left out\./),
+  ).toBeTruthy();
+  fireEvent.change(screen.getByLabelText(/test counts/), { target: { value: '3' } });
+  expect(onChange).toHaveBeenCalledWith({ ...PLAIN_RULE, weights: [{ category: 'test', weight: 3 }] });
+  fireEvent.change(screen.getByLabelText(/Missing work/), { target: { value: 'zero' } });
+  expect(onChange).toHaveBeenLastCalledWith({ ...PLAIN_RULE, missing: 'zero' });
+});
