@@ -23,6 +23,7 @@ const NOTED = '\ue403';
 const FIRST = 0xe410;
 const MOST = 300;
 const PRIVATE = /[\ue400-\ue5ff]/g;
+const HAS_PRIVATE = /[\ue400-\ue5ff]/;
 
 /** Rows stay as far apart as they are without formulas: one that is higher than this, in em, is drawn smaller. */
 const HIGHEST = 1.24;
@@ -122,6 +123,7 @@ export function setLines(
 /** The width of set words at a size, in the unit of the size. */
 export function measureSet({ formulas }: Pick<SetWords, 'formulas'>, measure: Measure): Measure {
   return (text, size) => {
+    if (!HAS_PRIVATE.test(text)) return measure(text, size);
     let width = measure(text.replace(PRIVATE, ''), size);
     for (const letter of text.match(PRIVATE) ?? []) {
       const formula = formulas[letter.charCodeAt(0) - FIRST];

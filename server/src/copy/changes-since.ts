@@ -1,11 +1,12 @@
 import type { ChangeId, CopyChange, CopyId, QuestionId } from '@jotmark/core';
-import { MoreThan } from 'typeorm';
+import { In, MoreThan, Not } from 'typeorm';
 import {
   CopyAnswerTable,
   CopyMarkTable,
   CopyTextTable,
   CopyTextUpdateTable,
 } from '../database/entities/index.ts';
+import { find } from '../database/write.ts';
 import { type House, newId } from '../house.ts';
 import { newestStep } from './state.ts';
 
@@ -23,14 +24,15 @@ export async function copyChangesSince(
   const changes: { seq: number; change: CopyChange }[] = [];
   const grown = new Set<QuestionId>();
   // Of a text that was put together since, the whole is given; what is merged twice changes nothing.
-  for (const { seq, questionId: question, state } of await db
+  for (const { seq, questionId: question } of await db
     .getRepository(CopyTextTable)
-    .find({ where: { copyId } })) {
+    .find({ select: { copyId: true, questionId: true, seq: true }, where: { copyId } })) {
     grown.add(question);
-    if (seq > after)
+    const kept = seq > after && (await find(db, CopyTextTable, { copyId, questionId: question }));
+    if (kept)
       changes.push({
         seq,
-        change: { id: newId<ChangeId>(house), base: null, type: 'text', question, update: state },
+        change: { id: newId<ChangeId>(house), base: null, type: 'text', question, update: kept.state },
       });
   }
   for (const { seq, changeId: id, questionId: question, value } of await db
@@ -39,14 +41,15 @@ export async function copyChangesSince(
     grown.add(question);
     changes.push({ seq, change: { id, base: null, type: 'text', question, update: value } });
   }
+  // The words of a text come with it.
+  const others = grown.size ? { ...where, questionId: Not(In([...grown])) } : where;
   for (const { seq, version: id, questionId, value } of await db
     .getRepository(CopyAnswerTable)
-    .find({ where }))
-    if (!grown.has(questionId))
-      changes.push({
-        seq,
-        change: { id, base: null, type: 'answer', question: questionId, value, was: value },
-      });
+    .find({ where: others }))
+    changes.push({
+      seq,
+      change: { id, base: null, type: 'answer', question: questionId, value, was: value },
+    });
   for (const { seq, version: id, id: of, value, gone } of await db
     .getRepository(CopyMarkTable)
     .find({ where }))

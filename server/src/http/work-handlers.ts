@@ -36,7 +36,7 @@ const ON_OPENING = [
 
 /** What students do with their copies, and the conversation on them. */
 export function workHandlers(parts: Parts): HandlersOf<typeof workRoutes> {
-  const { house, nudge } = parts;
+  const { house, hub, nudge } = parts;
   return {
     workList: ({ person }) => workList(house, person),
     work: async ({ person, params }) => {
@@ -45,8 +45,11 @@ export function workHandlers(parts: Parts): HandlersOf<typeof workRoutes> {
       await sawCopy(house, person, params.copyId, ON_OPENING);
       return work;
     },
-    sendCopyChanges: ({ person, params, body }) =>
-      takeCopyChanges(house, params.copyId, body.changes, person.id),
+    sendCopyChanges: async ({ person, params, body }) => {
+      const answer = await takeCopyChanges(house, params.copyId, body.changes, person.id);
+      if (body.changes.some((c) => c.type === 'text')) hub.soon();
+      return answer;
+    },
     copyChangesSince: async ({ params, query }) => {
       // An open copy asks every few seconds: that is the sign that somebody is here.
       await setHere(house, params.copyId, true);

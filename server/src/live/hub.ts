@@ -8,6 +8,8 @@ import { openLine } from './line.ts';
 
 /** How often the event table is read while anybody listens. */
 const POLL_MS = 300;
+/** And so soon where what was committed is waited for: two who write one text see each other (bench: long). */
+const SOON_MS = 50;
 /**
  * Numbers may be given in another order than they are committed: so far back it is looked again. What was told before is
  * not told twice.
@@ -37,6 +39,9 @@ export class Hub {
   #last = 0;
   #clock: NodeJS.Timeout | null = null;
   #closed = false;
+  #turning = false;
+  #isSoon = false;
+  #again = false;
   #swept = 0;
 
   constructor(house: House) {
@@ -64,18 +69,35 @@ export class Hub {
     for (const { res } of this.#listeners) res.end();
   }
 
+  /** Something was committed here that is waited for: it is told without waiting for the next turn. */
+  soon(): void {
+    if (this.#closed || !this.#clock) return;
+    if (this.#turning) this.#again = true;
+    else if (!this.#isSoon) {
+      this.#isSoon = true;
+      clearTimeout(this.#clock);
+      this.#clock = setTimeout(this.#turn, SOON_MS);
+    }
+  }
+
   #start(): void {
     if (this.#clock || this.#closed) return;
-    const turn = async () => {
-      try {
-        await this.#tail();
-      } catch (error) {
-        this.#house.log.warn({ err: error }, 'the event table could not be read');
-      }
-      this.#clock = this.#listeners.size && !this.#closed ? setTimeout(turn, POLL_MS) : null;
-    };
-    this.#clock = setTimeout(turn, POLL_MS);
+    this.#clock = setTimeout(this.#turn, POLL_MS);
   }
+
+  readonly #turn = async (): Promise<void> => {
+    this.#turning = true;
+    this.#isSoon = false;
+    try {
+      await this.#tail();
+    } catch (error) {
+      this.#house.log.warn({ err: error }, 'the event table could not be read');
+    }
+    this.#turning = false;
+    const wait = this.#again ? SOON_MS : POLL_MS;
+    this.#again = false;
+    this.#clock = this.#listeners.size && !this.#closed ? setTimeout(this.#turn, wait) : null;
+  };
 
   /** Everything so far is old. */
   async #begin(): Promise<void> {

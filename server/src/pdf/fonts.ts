@@ -52,6 +52,7 @@ export class Fonts {
   readonly #faces: readonly Face[];
   readonly #embedded = new Map<Face, PDFFont>();
   readonly #widths = new Map<string, number>();
+  readonly #faceOfLetter = new Map<string, Face>();
 
   private constructor(pdf: PDFDocument, all: readonly Face[]) {
     this.#pdf = pdf;
@@ -75,8 +76,12 @@ export class Fonts {
   }
 
   #faceOf(letter: string): Face {
+    const known = this.#faceOfLetter.get(letter);
+    if (known) return known;
     const code = letter.codePointAt(0)!;
-    return this.#faces.find((f) => f.has(code)) ?? this.#faces[0]!;
+    const face = this.#faces.find((f) => f.has(code)) ?? this.#faces[0]!;
+    this.#faceOfLetter.set(letter, face);
+    return face;
   }
 
   /** The text cut where its font changes. */

@@ -41,7 +41,8 @@ export function writeText(
   lean = 0,
 ) {
   let at = x;
-  for (const run of fonts.runs(text)) {
+  const runs = fonts.runs(text);
+  for (const [i, run] of runs.entries()) {
     const [px, py] = toPdf(frame, [at, y]);
     page.drawText(run.text, {
       x: px,
@@ -51,7 +52,8 @@ export function writeText(
       color: colour,
       ySkew: degrees(lean),
     });
-    at += run.font.widthOfTextAtSize(run.text, size);
+    // Laying letters out is what writing costs: it is done once more only where something follows.
+    if (i + 1 < runs.length) at += run.font.widthOfTextAtSize(run.text, size);
   }
 }
 

@@ -127,7 +127,7 @@ function HowMuch({ words, wished, pages }: { words: number; wished: number | nul
 }
 
 /** So often words are counted while one writes, in milliseconds. */
-const COUNT_MS = 300;
+const COUNT_MS = 600;
 
 function useWords({ question, onWords }: LongEditorProps, editor: Editor | null): number {
   const [count, setCount] = useState(0);

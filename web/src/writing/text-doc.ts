@@ -10,7 +10,7 @@ export const FIELD = 'text';
  * that others see it within a second (bench: long).
  */
 const REST_MS = 250;
-const BURST_MS = 550;
+const BURST_MS = 650;
 /** Who merged it: what came from elsewhere is not sent again. */
 const ELSEWHERE = Symbol('elsewhere');
 

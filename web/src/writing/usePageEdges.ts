@@ -8,7 +8,7 @@ import { blockFrom } from './from-editor.ts';
 import type { PageEdge } from './LinedPaper.tsx';
 
 /** The pages are looked for when writing rests, in milliseconds. */
-const REST_MS = 400;
+const REST_MS = 700;
 
 /** The editor's blocks never change, they are replaced: what did not change need not be laid again. */
 const laid = new WeakMap<Node, readonly LaidLine[]>();
