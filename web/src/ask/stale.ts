@@ -87,6 +87,7 @@ const acts = {
   }),
   /** Set, put away, brought back: it stands in another list now. */
   assignmentMoved: (_: object): Outdated => ({ again: [keys.assignments(), keys.markBook(), keys.today] }),
+  bookChanged: (a: { classId: ClassId }): Outdated => ({ again: [keys.markBook(a.classId)] }),
   registerChanged: (a: { classId: ClassId }): Outdated => ({
     again: [keys.register(a.classId), keys.classes],
   }),

@@ -14,6 +14,7 @@ import { toast } from 'sonner';
 import { CallFailed, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
+import { useTell } from '../ask/stale.ts';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { useKeys } from '../frame/useKeys.ts';
@@ -59,6 +60,7 @@ export function MarkBookView() {
 
 function Book({ book, classId }: { book: MarkBook; classId: ClassId }) {
   const client = useQueryClient();
+  const tell = useTell();
   const writes = useBookWrites(classId);
   const waits = useOutbox();
   const [category, setCategory] = useState<string | null>(null);
@@ -73,7 +75,7 @@ function Book({ book, classId }: { book: MarkBook; classId: ClassId }) {
       ),
     onError: (error) => {
       toast.error(sentenceOf(error));
-      client.invalidateQueries({ queryKey: keys.markBook(classId) });
+      tell('bookChanged', { classId });
     },
   });
   const categories = useMemo(() => [...new Set(book.columns.map((c) => c.category))].sort(), [book.columns]);

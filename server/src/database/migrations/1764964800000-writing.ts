@@ -1,3 +1,5 @@
+import { createHash } from 'node:crypto';
+import { plainText, readHandInContent } from '@jotmark/core';
 import type { MigrationInterface, QueryRunner } from 'typeorm';
 import { hasColumn } from './again.ts';
 
@@ -25,6 +27,7 @@ export class Writing1764964800000 implements MigrationInterface {
       await runner.query('ALTER TABLE document ADD COLUMN own_notes LONGTEXT NULL');
     if (!(await hasColumn(runner, 'copy_trail', 'by_id')))
       await runner.query(`ALTER TABLE copy_trail ADD COLUMN by_id ${ID} NULL`);
+    await answersOfTexts(runner);
   }
 
   async down(runner: QueryRunner): Promise<void> {
@@ -36,5 +39,25 @@ export class Writing1764964800000 implements MigrationInterface {
       await runner.query('ALTER TABLE document DROP COLUMN own_notes');
     if (await hasColumn(runner, 'copy_trail', 'by_id'))
       await runner.query('ALTER TABLE copy_trail DROP COLUMN by_id');
+  }
+}
+
+/** A form older than these texts knows only short answers: what was handed in stands among the answers again. */
+async function answersOfTexts(runner: QueryRunner): Promise<void> {
+  const rows: { id: string; content: string }[] = await runner.query(
+    `SELECT id, content FROM hand_in WHERE content LIKE '%"texts":%'`,
+  );
+  for (const { id, content } of rows) {
+    const read = readHandInContent(JSON.parse(content));
+    if (!read.ok) continue;
+    for (const { versionId, texts } of read.value.sheets)
+      for (const [question, text] of Object.entries(texts ?? {})) {
+        const value = plainText(text);
+        const digest = createHash('sha256').update(value).digest('hex');
+        await runner.query(
+          "INSERT IGNORE INTO hand_in_answer (hand_in_id, question_id, version_id, kind, value, digest) VALUES (?, ?, ?, 'long', ?, ?)",
+          [id, question, versionId, value, digest],
+        );
+      }
   }
 }
