@@ -38,7 +38,7 @@ test('an essay of three pages with a picture, written on a tablet: walked past l
     .getByRole('dialog')
     .getByRole('button', { name: /^Hand out 1 cop/ })
     .click();
-  await expect(teacher.getByText('Handed out: 1 copies.')).toBeVisible();
+  await expect(teacher.getByText('Handed out: 1 copy.')).toBeVisible();
 
   const ada = await as(c.students[0]!);
   await ada.setViewportSize({ width: 820, height: 1180 });

@@ -148,6 +148,19 @@ const HALF: readonly Typed[] = [
   },
 ];
 
+/** Sets something to be written on lined pages. */
+async function setLong(s: Setting, words: number, about: Parameters<typeof setAssignment>[1]) {
+  const { house } = s;
+  let question: QuestionId | null = null;
+  const set = await setAssignment(house, about, async (id) => {
+    const made = await pages(s, id, words);
+    question = made.question;
+    await addWorksheet(house, id, made.worksheetId);
+  });
+  if (!question) throw new Error(`"${about.title}" has no pages to write on`);
+  return { set, question: question as QuestionId };
+}
+
 /** An essay that a class writes: two have handed it in, some are at it, one has just begun. */
 export async function essays(
   s: Setting,
@@ -157,29 +170,20 @@ export async function essays(
 ): Promise<void> {
   const { house, chance } = s;
   house.setClock(now - 3 * DAY);
-  let question: QuestionId | null = null;
-  const set = await setAssignment(
-    house,
-    {
-      classId,
-      title: 'A place I know well',
-      instructions:
-        'Write about a place on the island that you know better than anybody. About 300 words. Note beside two of your sentences why they stand where they stand.',
-      dueAt: eveningOf(now + 4 * DAY),
-      most: 2000,
-      category: 'homework',
-    },
-    async (id) => {
-      const made = await pages(s, id, 300);
-      question = made.question;
-      await addWorksheet(house, id, made.worksheetId);
-    },
-  );
+  const { set, question } = await setLong(s, 300, {
+    classId,
+    title: 'A place I know well',
+    instructions:
+      'Write about a place on the island that you know better than anybody. About 300 words. Note beside two of your sentences why they stand where they stand.',
+    dueAt: eveningOf(now + 4 * DAY),
+    most: 2000,
+    category: 'homework',
+  });
   const pause = () => chance.between(4000, 20_000);
   const writes = async (n: number, blocks: readonly Typed[], at: number) => {
     house.setClock(at);
     const { id } = students[n]!;
-    await new Typist(house, set.copies.get(id)!, question!).type(id, blocks, pause);
+    await new Typist(house, set.copies.get(id)!, question).type(id, blocks, pause);
   };
   await writes(1, LIGHT, now - 30 * HOUR);
   await writes(6, FERRY, now - 7 * HOUR);
@@ -223,28 +227,19 @@ export async function reports(
     students.map((p) => p.id),
     3,
   );
-  let question: QuestionId | null = null;
-  const set = await setAssignment(
-    house,
-    {
-      classId,
-      title: 'Tide pools: our report',
-      instructions:
-        'Write one report together: what you saw, what you counted, what you think. Decide who writes what.',
-      dueAt: eveningOf(now + 6 * DAY),
-      most: 1000,
-      category: 'project',
-      together: { most: 3, chosenUntil: null, groups },
-    },
-    async (id) => {
-      const made = await pages(s, id, 250);
-      question = made.question;
-      await addWorksheet(house, id, made.worksheetId);
-    },
-  );
+  const { set, question } = await setLong(s, 250, {
+    classId,
+    title: 'Tide pools: our report',
+    instructions:
+      'Write one report together: what you saw, what you counted, what you think. Decide who writes what.',
+    dueAt: eveningOf(now + 6 * DAY),
+    most: 1000,
+    category: 'project',
+    together: { most: 3, chosenUntil: null, groups },
+  });
   const pause = () => chance.between(4000, 20_000);
   const [first, second] = groups;
-  const one = new Typist(house, set.copies.get(first![0]!)!, question!);
+  const one = new Typist(house, set.copies.get(first![0]!)!, question);
   for (const [i, blocks] of [SEEN, COUNTED, MEANT].entries()) {
     house.setClock(now - (9 - i) * HOUR);
     await one.type(first![i % first!.length]!, blocks, pause);
@@ -252,5 +247,5 @@ export async function reports(
   const by = students.find((p) => p.id === first![0])!;
   await handIn(house, by, set.copies.get(by.id)!, { id: newId(house), cover: '', claimedAt: null });
   house.setClock(now - 2 * HOUR);
-  await new Typist(house, set.copies.get(second![0]!)!, question!).type(second![0]!, SEEN.slice(0, 1), pause);
+  await new Typist(house, set.copies.get(second![0]!)!, question).type(second![0]!, SEEN.slice(0, 1), pause);
 }

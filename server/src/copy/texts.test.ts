@@ -358,7 +358,7 @@ describe('a text that grows', () => {
     const documentId = body.handIn.documents[0].id;
     await readingDone(h.ada, documentId);
     const words = await wordsOf(teacher, documentId);
-    for (const part of ['Nobody measured it.', 'Why it stands here.', 'Notes by who wrote this'])
+    for (const part of ['Nobody measured it.', 'Why it stands here.', 'The student’s own notes'])
       expect(words).toContain(part);
     const { body: desk } = await teacher.call('desk', { params: { copyId: h.copyId } });
     expect(desk.asked[0].notes).toMatchObject([

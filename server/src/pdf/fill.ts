@@ -205,7 +205,7 @@ function drawInk(pdf: PDFDocument, page: PDFPage, frame: PageFrame, marks: reado
   page.node.addContentStream(pdf.context.register(pdf.context.flateStream(parts.join('\n'))));
 }
 
-const OWN_NOTES = 'Notes by who wrote this';
+const OWN_NOTES = 'The student’s own notes';
 const CONTINUED = 'Continued: this found no room in its place';
 const SHEET = { width: 595, height: 842, left: 56, top: 64, bottom: 790, size: 11.5, leading: 16 } as const;
 

@@ -98,7 +98,7 @@ function SaidHere({ spot, copyId, view }: { spot: SaidSpot; copyId: CopyId; view
         >
           {note !== undefined && (
             <p className="mb-2 break-words">
-              <span className="block text-xs text-soft">Noted by who wrote this</span>
+              <span className="block text-xs text-soft">The student’s own note</span>
               {note}
             </p>
           )}
@@ -115,7 +115,7 @@ function SaidHere({ spot, copyId, view }: { spot: SaidSpot; copyId: CopyId; view
           {note !== undefined && (
             <MessageField
               label="Answer to this note"
-              placeholder="Answer: sent at once"
+              placeholder="Answer (sent at once)"
               onSay={(words) =>
                 outbox.say(copyId, {
                   type: 'word',

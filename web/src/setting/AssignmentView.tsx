@@ -10,6 +10,7 @@ import { useTell } from '../ask/stale.ts';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { RichEditor } from '../rich/RichEditor.tsx';
+import { plural } from '../time/words.ts';
 import { SetAgain } from './AssignmentList.tsx';
 import { AudienceFields } from './AudienceFields.tsx';
 import { FamilyAddress } from './FamilyAddress.tsx';
@@ -142,7 +143,9 @@ function AssignmentView({ sheet }: { sheet: AssignmentSheet }) {
           setSetting(false);
           tell('assignmentMoved', {});
           toast.success(
-            opensAt ? `Set for later: ${copies} copies are ready.` : `Handed out: ${copies} copies.`,
+            opensAt
+              ? `Set for later: ${plural(copies, 'copy is', 'copies are')} ready.`
+              : `Handed out: ${plural(copies, 'copy', 'copies')}.`,
           );
           navigate(`/classes/${sheet.classId}`);
         }}

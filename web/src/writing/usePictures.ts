@@ -23,9 +23,11 @@ export function usePictures(copyId: CopyId, editor: RefObject<Editor | null>) {
       const shape = await shapeOf(file);
       const outcome = await sendFiles('addTextPicture', { copyId }, file);
       const { id } = outcomeThat('document', outcome).document;
+      // Meanwhile it may have been handed in: what is with the teacher is not changed.
+      if (!editor.current?.isEditable) throw new CallFailed('already-handed-in');
       const alt = file.name.replace(/\.[^.]+$/, '').slice(0, 200);
       editor.current
-        ?.chain()
+        .chain()
         .focus()
         .insertContent([
           { type: 'image', attrs: { src: `document:${id}`, alt, ...shape } },
