@@ -8,7 +8,6 @@ test('a pile is marked blind, in shuffled order, and no name can be found in wha
   made,
   laid,
 }) => {
-  test.setTimeout(120_000);
   const tag = newId(house).slice(9, 18);
   const person = (role: 'teacher' | 'student', given: string, family: string) =>
     addPerson(house, { role, given, family, login: `${given}-${tag}`.toLowerCase(), password: PASSWORD });

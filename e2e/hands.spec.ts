@@ -160,7 +160,6 @@ test('a page is turned, kept turned, and writing on it lands where the pen was',
 });
 
 test('the views for setting work have nothing that axe objects to', async ({ makeClass, as, made }) => {
-  test.setTimeout(120_000);
   const c = await makeClass(['Ada']);
   const teacher = await as(c.teacher);
   const look = async (name: string) => {
@@ -193,7 +192,6 @@ test('the views for setting work have nothing that axe objects to', async ({ mak
 });
 
 test('the main views have nothing that axe objects to', async ({ makeClass, as, made, page }) => {
-  test.setTimeout(120_000);
   const c = await makeClass(['Ada', 'Ben']);
   const ada = await as(c.students[0]!);
   const look = async (p: typeof page, name: string) => {

@@ -6,8 +6,8 @@ export default defineConfig({
   globalSetup: './set-up.ts',
   outputDir: '../.test/e2e-results',
   // A busy machine is no fault: only what hangs ends by these.
-  timeout: 240_000,
-  expect: { timeout: 40_000 },
+  timeout: 480_000,
+  expect: { timeout: 60_000 },
   workers: 2,
   retries: 0,
   forbidOnly: Boolean(process.env.CI),

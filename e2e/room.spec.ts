@@ -10,7 +10,6 @@ test('a teacher walks the room, sees eight students live, says a word to one at 
   as,
   made,
 }) => {
-  test.setTimeout(180_000);
   const c = await makeClass(NAMES);
   const lesson = await makeLesson(house, c, made.written);
   const { title } = lesson;

