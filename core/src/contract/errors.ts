@@ -57,6 +57,7 @@ export const ErrorCode = z.enum([
   'went-back',
   'nothing-to-recall',
   'not-your-message',
+  'too-many-answers',
   'unexpected',
 ]);
 export type ErrorCode = z.infer<typeof ErrorCode>;
@@ -123,6 +124,7 @@ export const STATUS_OF: Readonly<Record<ErrorCode, number>> = {
   'went-back': 409,
   'nothing-to-recall': 409,
   'not-your-message': 403,
+  'too-many-answers': 409,
   unexpected: 500,
 };
 

@@ -6,6 +6,7 @@ import { classRoutes } from './class-routes.ts';
 import { deskRoutes } from './desk-routes.ts';
 import { forStudentRoutes } from './for-student-routes.ts';
 import { jobRoutes } from './job-routes.ts';
+import { logRoutes } from './log-routes.ts';
 import { markingRoutes } from './marking-routes.ts';
 import { newsRoutes } from './news-routes.ts';
 import { roomRoutes } from './room-routes.ts';
@@ -35,6 +36,7 @@ export const routes = {
   ...forStudentRoutes,
   ...togetherRoutes,
   ...bookRoutes,
+  ...logRoutes,
 } as const;
 
 export type Routes = typeof routes;

@@ -53,6 +53,10 @@ export const HandBackOrderId = id('HandBackOrderId');
 export type HandBackOrderId = z.infer<typeof HandBackOrderId>;
 export const MailId = id('MailId');
 export type MailId = z.infer<typeof MailId>;
+export const RemarkId = id('RemarkId');
+export type RemarkId = z.infer<typeof RemarkId>;
+export const RemarkAnswerId = id('RemarkAnswerId');
+export type RemarkAnswerId = z.infer<typeof RemarkAnswerId>;
 export const JobId = id('JobId');
 export type JobId = z.infer<typeof JobId>;
 

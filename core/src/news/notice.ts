@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { AssignmentId, CopyId, MarkId } from '../ids/id.ts';
+import { AssignmentId, ClassId, CopyId, MarkId, PersonId } from '../ids/id.ts';
 
 const Moment = z.int().min(0);
 
@@ -11,6 +11,7 @@ export const TEACHER_NEWS = [
   'message',
   'set-time',
   'forgotten',
+  'remark-answered',
 ] as const;
 /** What a student hears of. */
 export const STUDENT_NEWS = [
@@ -24,6 +25,7 @@ export const STUDENT_NEWS = [
   'new-date',
   'due-tomorrow',
   'handed-in-for',
+  'remark',
 ] as const;
 
 export const NewsKind = z.enum([...new Set([...TEACHER_NEWS, ...STUDENT_NEWS])]);
@@ -37,6 +39,8 @@ export const Notice = z.object({
   read: z.boolean(),
   assignmentId: AssignmentId.nullable(),
   copyId: CopyId.nullable(),
+  /** The feedback log it is about; null: none. */
+  log: z.object({ classId: ClassId, personId: PersonId }).nullable(),
   /** The mark it is about; null: none. */
   mark: MarkId.nullable(),
   title: z.string(),

@@ -39,6 +39,10 @@ export function newsSentence(
       return `${work} is due ${due}.`;
     case 'handed-in-for':
       return `${n.who} handed in ${work} for you.`;
+    case 'remark':
+      return `${n.who} wrote a remark to you.`;
+    case 'remark-answered':
+      return `${n.who} answered a remark of yours.`;
   }
 }
 
@@ -59,4 +63,6 @@ export const NEWS_NAMES: Readonly<Record<NewsKind, string>> = {
   'new-date': 'A due date changes',
   'due-tomorrow': 'Something is due tomorrow',
   'handed-in-for': 'A teacher hands in something for me',
+  remark: 'A teacher writes a remark to me',
+  'remark-answered': 'A student answers a remark',
 };

@@ -167,6 +167,7 @@ export async function addClass(
       unit: about.unit,
       createdAt: house.now(),
       bookRule: null,
+      archivedAt: null,
     });
     const members = [
       ...about.teachers.map((personId) => ({ personId, role: 'teacher' as const })),

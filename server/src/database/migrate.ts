@@ -15,6 +15,7 @@ import { Trial1764878400000 } from './migrations/1764878400000-trial.ts';
 import { Writing1764964800000 } from './migrations/1764964800000-writing.ts';
 import { Together1765051200000 } from './migrations/1765051200000-together.ts';
 import { MarkBook1765137600000 } from './migrations/1765137600000-mark-book.ts';
+import { Log1765224000000 } from './migrations/1765224000000-log.ts';
 
 export const MIGRATIONS = [
   FirstSlice1764028800000,
@@ -33,6 +34,7 @@ export const MIGRATIONS = [
   Writing1764964800000,
   Together1765051200000,
   MarkBook1765137600000,
+  Log1765224000000,
 ];
 
 /** As long as another server may take to bring the schema up to date, in seconds. */

@@ -26,6 +26,7 @@ import { classHandlers } from './class-handlers.ts';
 import { deskHandlers } from './desk-handlers.ts';
 import { forStudentHandlers } from './for-student-handlers.ts';
 import { done, type Handlers, type Parts } from './handler.ts';
+import { logHandlers } from './log-handlers.ts';
 import { newsHandlers } from './news-handlers.ts';
 import { jobHandlers, orderedBy } from './ordered.ts';
 import { roomHandlers } from './room-handlers.ts';
@@ -126,6 +127,7 @@ export function makeHandlers(parts: Parts): Handlers {
     ...forStudentHandlers(parts),
     ...togetherHandlers(parts),
     ...bookHandlers(parts),
+    ...logHandlers(parts),
     ...jobHandlers(parts),
   };
 }

@@ -19,6 +19,7 @@ export const dayWords = (at: number, timeZone: string): string =>
 /** Where a notice leads. */
 export function addressOfNotice(n: Notice, role: 'teacher' | 'student'): string {
   const mark = n.mark ? `?mark=${n.mark}` : '';
+  if (n.log) return role === 'student' ? '/feedback' : `/classes/${n.log.classId}/log/${n.log.personId}`;
   if (role === 'student') return n.copyId ? `/work/${n.copyId}${mark}` : '/';
   if (n.kind === 'set-time' || n.kind === 'forgotten') return `/piles/${n.assignmentId}`;
   if (n.kind === 'message') return `/copies/${n.copyId}/words`;

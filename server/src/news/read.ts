@@ -1,5 +1,6 @@
 import {
   type AssignmentId,
+  type ClassId,
   type CopyId,
   fullName,
   type MailId,
@@ -29,6 +30,8 @@ const NOTICE = {
   words: col('n.words', as.text),
   due: col('n.due', as.maybe(as.moment)),
   count: col('n.count', as.int),
+  classId: col('n.classId', as.maybe(as.id<ClassId>())),
+  byId: col('n.byId', as.maybe(as.id<PersonId>())),
   title: col(`COALESCE(a.title, '')`, as.text),
   className: col(`COALESCE(k.name, '')`, as.text),
   given: col('p.given', as.maybe(as.text)),
@@ -39,7 +42,7 @@ const notices = (db: Db) =>
   db
     .createQueryBuilder(NoticeTable, 'n')
     .leftJoin(AssignmentTable.table, 'a', 'a.id = n.assignmentId')
-    .leftJoin(ClassTable.table, 'k', 'k.id = a.classId')
+    .leftJoin(ClassTable.table, 'k', 'k.id = COALESCE(a.classId, n.classId)')
     .leftJoin(PersonTable.table, 'p', 'p.id = n.byId')
     .orderBy('n.at', 'DESC')
     .addOrderBy('n.seq', 'DESC');
@@ -52,7 +55,7 @@ async function shown(
 ): Promise<Notice[]> {
   const rows = await pick(query, NOTICE);
   const copies = await studentsOf(db, [...new Set(rows.flatMap((r) => r.copyId ?? []))]);
-  return rows.map(({ personId: _, given, family, markId: mark, ...row }): Notice => {
+  return rows.map(({ personId, classId, byId, given, family, markId: mark, ...row }): Notice => {
     const copy = row.copyId ? copies.get(row.copyId) : undefined;
     const who =
       person.role === 'teacher' && copy
@@ -60,7 +63,9 @@ async function shown(
         : given !== null && family !== null
           ? fullName({ given, family })
           : '';
-    return { ...row, mark, who };
+    // Whose log it is: a teacher's news is about who wrote it, a student's about their own.
+    const of = person.role === 'teacher' ? byId : personId;
+    return { ...row, mark, who, log: classId && of ? { classId, personId: of } : null };
   });
 }
 

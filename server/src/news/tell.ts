@@ -1,5 +1,6 @@
 import {
   type AssignmentId,
+  type ClassId,
   type CopyId,
   choiceFor,
   type MailId,
@@ -30,6 +31,8 @@ export interface ToTell {
   readonly kind: NewsKind;
   readonly assignmentId: AssignmentId | null;
   readonly copyId: CopyId | null;
+  /** Of what is about no assignment. */
+  readonly classId?: ClassId;
   readonly mark?: MarkId | null;
   readonly byId?: PersonId | null;
   readonly words?: string;
@@ -67,6 +70,7 @@ export async function tell(
       at,
       assignmentId: what.assignmentId,
       copyId: what.copyId,
+      classId: what.classId ?? null,
       markId: what.mark ?? null,
       byId: what.byId ?? null,
       words: (what.words ?? '').slice(0, NEWS_WORDS),

@@ -26,6 +26,8 @@ import {
   MaterialTable,
   MembershipTable,
   PhraseTable,
+  RemarkStudentTable,
+  RemarkTable,
   RubricTable,
   RubricVersionTable,
   TakenBackTable,
@@ -114,6 +116,21 @@ const ownsWorksheet = ({ db, person }: Asking, id: string) =>
 
 const ownsRubric = ({ db, person }: Asking, id: string) =>
   exists(from(db, RubricTable, 'r').where('r.id = :id AND r.ownerId = :me', { id, me: person.id }));
+
+const ownsRemark = ({ db, person }: Asking, id: string) =>
+  exists(
+    taught(from(db, RemarkTable, 'r').where('r.id = :id AND r.byId = :me', { id }), 'r.classId', person),
+  );
+
+const sharesRemark = ({ db, person }: Asking, id: string) =>
+  exists(
+    person.role === 'teacher'
+      ? taught(from(db, RemarkTable, 'r').where('r.id = :id', { id }), 'r.classId', person)
+      : from(db, RemarkStudentTable, 's').where('s.remarkId = :id AND s.personId = :me', {
+          id,
+          me: person.id,
+        }),
+  );
 
 const rubricHangs = ({ db, person }: Asking, id: string) =>
   exists(
@@ -335,6 +352,14 @@ export const RULES = {
     may: thing<string>('phraseId', ({ db, person }, id) =>
       exists(from(db, PhraseTable, 'p').where('p.id = :id AND p.ownerId = :me', { id, me: person.id })),
     ),
+  },
+  'owns-remark': {
+    says: 'Who wrote the remark, as long as they teach the class.',
+    may: thing<string>('remarkId', ownsRemark),
+  },
+  'shares-remark': {
+    says: 'The students it is for, each in their own log, and the teachers of the class.',
+    may: thing<string>('remarkId', sharesRemark),
   },
   'owns-worksheet': {
     says: 'Its maker alone: who has it in a class may use it, not change it.',

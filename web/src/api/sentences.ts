@@ -112,6 +112,8 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
     'It has gone back already: its student may have seen it. You can recall it from the pile.',
   'nothing-to-recall': () =>
     'Nothing of these copies can be recalled: none has been handed back, or they were handed in again since. Nothing was changed.',
+  'too-many-answers': (f) =>
+    `There are ${f.most} answers to this remark, and no more fit. What you wrote is still here: say it in a new remark or in person.`,
   'not-your-message': () => 'This message is somebody else’s. Nothing was changed.',
   unexpected: () =>
     'Something went wrong inside Jotmark. Try again; if it stays, tell whoever looks after Jotmark at your school.',

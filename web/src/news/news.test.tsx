@@ -19,6 +19,7 @@ const notice = (id: number, over: Partial<Notice> = {}): Notice => ({
   read: false,
   assignmentId: ID as Notice['assignmentId'],
   copyId: ID as Notice['copyId'],
+  log: null,
   mark: null,
   title: 'Maps',
   className: '7K',

@@ -6,6 +6,7 @@ import { CONVERSATION } from './conversation.ts';
 import { COPY_WORK } from './copy-work.ts';
 import { DOCUMENT } from './document.ts';
 import { HAND_IN } from './hand-in.ts';
+import { LOG } from './log.ts';
 import { MACHINERY } from './machinery.ts';
 import { MARKING } from './marking.ts';
 import { NEWS } from './news.ts';
@@ -20,6 +21,7 @@ export * from './conversation.ts';
 export * from './copy-work.ts';
 export * from './document.ts';
 export * from './hand-in.ts';
+export * from './log.ts';
 export * from './machinery.ts';
 export * from './marking.ts';
 export * from './news.ts';
@@ -41,5 +43,6 @@ export const TABLES = [
   ...BANK,
   ...VOICE,
   ...NEWS,
+  ...LOG,
   ...MACHINERY,
 ] as readonly Table<object>[];

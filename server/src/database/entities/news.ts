@@ -1,5 +1,6 @@
 import {
   type AssignmentId,
+  type ClassId,
   type CopyId,
   type MailId,
   type MarkId,
@@ -31,6 +32,8 @@ export interface NoticeRow {
   kind: NewsKind;
   at: number;
   assignmentId: AssignmentId | null;
+  /** Of what is about no assignment: the class. */
+  classId: ClassId | null;
   copyId: CopyId | null;
   /** The mark it is about; null: none. */
   markId: MarkId | null;
@@ -55,6 +58,7 @@ export const NoticeTable = table<NoticeRow>(
     kind: oneOf(NewsKind, 20),
     at: moment(),
     assignmentId: maybe(id()),
+    classId: maybe(id()),
     copyId: maybe(id()),
     markId: maybe(id()),
     byId: maybe(id()),

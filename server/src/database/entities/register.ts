@@ -9,6 +9,8 @@ export interface ClassRow {
   createdAt: number;
   /** How its mark book adds up; null: nobody has said. */
   bookRule: BookRule | null;
+  /** Put out of the way at the end of a year; null: it is in use. */
+  archivedAt: number | null;
 }
 export const ClassTable = table<ClassRow>('school_class', {
   id: primary(id()),
@@ -16,6 +18,7 @@ export const ClassTable = table<ClassRow>('school_class', {
   unit: text(200),
   createdAt: moment(),
   bookRule: maybe(json(readBookRule)),
+  archivedAt: maybe(moment()),
 });
 
 /** Who is in a class, as what. Who left has a date and keeps all their work. */

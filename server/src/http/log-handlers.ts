@@ -1,0 +1,21 @@
+import type { logRoutes } from '@jotmark/core';
+import { feedbackLog, lastWords, ownLogs } from '../log/log.ts';
+import { addRemark, answerRemark, changeRemark, removeRemark } from '../log/remarks.ts';
+import { reportsOf, saveReport } from '../log/report.ts';
+import { done, type HandlersOf, type Parts } from './handler.ts';
+
+/** What students are told, over all their work and without any. */
+export function logHandlers({ house }: Parts): HandlersOf<typeof logRoutes> {
+  return {
+    feedbackLog: ({ person, params }) => feedbackLog(house, person, params.classId, params.personId),
+    lastWords: ({ person, params }) => lastWords(house, person, params.classId),
+    addRemark: ({ person, params, body }) => done(addRemark(house, person, params.classId, body)),
+    changeRemark: ({ params, body }) => done(changeRemark(house, params.remarkId, body)),
+    removeRemark: ({ params }) => done(removeRemark(house, params.remarkId)),
+    answerRemark: ({ person, params, body }) => done(answerRemark(house, person, params.remarkId, body)),
+    ownLogs: ({ person }) => ownLogs(house, person),
+    reports: ({ params }) => reportsOf(house, params.classId, params.personId),
+    saveReport: ({ person, params, body }) =>
+      saveReport(house, person, params.classId, params.personId, body),
+  };
+}
