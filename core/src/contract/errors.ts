@@ -58,6 +58,9 @@ export const ErrorCode = z.enum([
   'nothing-to-recall',
   'not-your-message',
   'too-many-answers',
+  'stopped',
+  'disk-full',
+  'nothing-to-take-out',
   'unexpected',
 ]);
 export type ErrorCode = z.infer<typeof ErrorCode>;
@@ -125,6 +128,9 @@ export const STATUS_OF: Readonly<Record<ErrorCode, number>> = {
   'nothing-to-recall': 409,
   'not-your-message': 403,
   'too-many-answers': 409,
+  stopped: 409,
+  'disk-full': 507,
+  'nothing-to-take-out': 409,
   unexpected: 500,
 };
 

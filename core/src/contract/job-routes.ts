@@ -39,6 +39,10 @@ export const jobRoutes = {
     params: ofJob,
     reply: JobState,
   }),
+  jobStop: route('DELETE', '/api/jobs/:jobId', 'person', 'Stop something that was ordered', {
+    params: ofJob,
+    reply: JobState,
+  }),
   jobFile: route('GET', '/api/jobs/:jobId/file', 'person', 'The file that was ordered', {
     params: ofJob,
     reply: Bytes,

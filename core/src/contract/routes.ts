@@ -9,6 +9,7 @@ import { jobRoutes } from './job-routes.ts';
 import { logRoutes } from './log-routes.ts';
 import { markingRoutes } from './marking-routes.ts';
 import { newsRoutes } from './news-routes.ts';
+import { outRoutes } from './out-routes.ts';
 import { roomRoutes } from './room-routes.ts';
 import type { Route } from './route.ts';
 import { scoreRoutes } from './score-routes.ts';
@@ -37,6 +38,7 @@ export const routes = {
   ...togetherRoutes,
   ...bookRoutes,
   ...logRoutes,
+  ...outRoutes,
 } as const;
 
 export type Routes = typeof routes;

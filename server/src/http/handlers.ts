@@ -26,7 +26,7 @@ import { classHandlers } from './class-handlers.ts';
 import { deskHandlers } from './desk-handlers.ts';
 import { forStudentHandlers } from './for-student-handlers.ts';
 import { done, type Handlers, type Parts } from './handler.ts';
-import { logHandlers } from './log-handlers.ts';
+import { logHandlers, outHandlers } from './log-handlers.ts';
 import { newsHandlers } from './news-handlers.ts';
 import { jobHandlers, orderedBy } from './ordered.ts';
 import { roomHandlers } from './room-handlers.ts';
@@ -128,6 +128,7 @@ export function makeHandlers(parts: Parts): Handlers {
     ...togetherHandlers(parts),
     ...bookHandlers(parts),
     ...logHandlers(parts),
+    ...outHandlers(parts),
     ...jobHandlers(parts),
   };
 }

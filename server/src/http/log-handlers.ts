@@ -1,8 +1,10 @@
-import type { logRoutes } from '@jotmark/core';
+import type { logRoutes, outRoutes } from '@jotmark/core';
 import { feedbackLog, lastWords, ownLogs } from '../log/log.ts';
 import { addRemark, answerRemark, changeRemark, removeRemark } from '../log/remarks.ts';
 import { reportsOf, saveReport } from '../log/report.ts';
+import { orderMine, orderOut } from '../take-out/order.ts';
 import { done, type HandlersOf, type Parts } from './handler.ts';
+import { orderedBy } from './ordered.ts';
 
 /** What students are told, over all their work and without any. */
 export function logHandlers({ house }: Parts): HandlersOf<typeof logRoutes> {
@@ -17,5 +19,13 @@ export function logHandlers({ house }: Parts): HandlersOf<typeof logRoutes> {
     reports: ({ params }) => reportsOf(house, params.classId, params.personId),
     saveReport: ({ person, params, body }) =>
       saveReport(house, person, params.classId, params.personId, body),
+  };
+}
+
+/** What is taken out as a file. */
+export function outHandlers(parts: Parts): HandlersOf<typeof outRoutes> {
+  return {
+    takeOut: ({ person, body }) => orderedBy(parts, orderOut(parts.house, person, body.order)),
+    takeOutMine: ({ person }) => orderedBy(parts, orderMine(parts.house, person)),
   };
 }

@@ -1,5 +1,7 @@
 import type { JobId, jobRoutes, Ordered } from '@jotmark/core';
 import { sendFile } from '../blobs/send.ts';
+import { stopJob } from '../jobs/queue.ts';
+import { SHEET_TYPES } from '../sheets/sheet-file.ts';
 import { jobFile, jobState, orderedState, tryAgain } from '../tasks/job-state.ts';
 import type { HandlersOf, Parts } from './handler.ts';
 
@@ -10,7 +12,11 @@ export async function orderedBy({ house, nudge }: Parts, order: Promise<JobId>):
   return orderedState(house, jobId);
 }
 
-const TYPES: Readonly<Record<string, string>> = { pdf: 'application/pdf', zip: 'application/zip' };
+const TYPES: Readonly<Record<string, string>> = {
+  ...SHEET_TYPES,
+  pdf: 'application/pdf',
+  zip: 'application/zip',
+};
 
 /** Whatever takes longer than an answer may. */
 export function jobHandlers({ house, nudge }: Parts): HandlersOf<typeof jobRoutes> {
@@ -20,6 +26,10 @@ export function jobHandlers({ house, nudge }: Parts): HandlersOf<typeof jobRoute
       const state = await tryAgain(house, params.jobId);
       nudge();
       return state;
+    },
+    jobStop: async ({ params }) => {
+      await stopJob(house.db.manager, params.jobId);
+      return jobState(house, params.jobId);
     },
     jobFile: async ({ person, params, req, res }) => {
       const { sha256, name } = await jobFile(house, person, params.jobId);

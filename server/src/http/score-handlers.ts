@@ -7,7 +7,7 @@ import { takeChanges } from '../marking/take-changes.ts';
 import { TablesAnswer } from '../opening/task.ts';
 import { readPile } from '../pile/pile.ts';
 import { Failed, QUICK } from '../programs/failed.ts';
-import { RUBRIC_TYPES, rubricFile } from '../rubric/file.ts';
+import { rubricFile } from '../rubric/file.ts';
 import { archiveRubric, makeRubric, readRubricOf, rubricsOf, saveRubric } from '../rubric/library.ts';
 import { readAcross } from '../scoring/across.ts';
 import { evenOut, undoEvening } from '../scoring/even-out.ts';
@@ -15,6 +15,7 @@ import { pileScores } from '../scoring/pile-scores.ts';
 import { scoreSheet } from '../scoring/score-sheet.ts';
 import { readScoringOf } from '../scoring/scoring-of.ts';
 import { saveKey, setScoring } from '../scoring/set-scoring.ts';
+import { SHEET_TYPES } from '../sheets/sheet-file.ts';
 import { done, type HandlersOf, type Parts } from './handler.ts';
 import { receiveFile } from './receive.ts';
 
@@ -35,7 +36,7 @@ export function scoreHandlers(parts: Parts): HandlersOf<typeof scoreRoutes> {
       const { rubric, name } = await readRubricOf(house, person, params.rubricId);
       const bytes = await rubricFile(rubric, name, query.as);
       res
-        .set('Content-Type', RUBRIC_TYPES[query.as])
+        .set('Content-Type', SHEET_TYPES[query.as])
         .attachment(`${folderName(name)}.${query.as}`)
         .send(bytes);
       return undefined;

@@ -10,6 +10,7 @@ export interface JobContext {
   readonly folder: string;
   /** What opening one file may cost in this lane. */
   readonly budget: Budget;
+  /** Throws ClaimLost where the job was stopped or is worked on by somebody else: then all that follows is in vain. */
   progress(done: number, total: number): void;
 }
 

@@ -93,6 +93,19 @@ export async function retryJob(db: Db, jobId: JobId): Promise<void> {
   );
 }
 
+/** Whoever ordered it does not want it any more: whoever works on it hears of it when they next say how far they are. Only what makes a file is stopped. */
+export async function stopJob(db: Db, jobId: JobId): Promise<void> {
+  await db
+    .getRepository(JobTable)
+    .update(
+      { id: jobId, kind: In(FILES), state: In(['queued', 'running'] satisfies Progress['state'][]) },
+      { state: 'failed', error: 'stopped', facts: null, claim: null },
+    );
+}
+
+/** Jobs whose only fruit is a file that somebody fetches. */
+const FILES: JobKind[] = ['marked-pdf', 'zip-originals', 'out'];
+
 /** A job as whoever works on it holds it: everything it stores is bound to its claim. */
 export interface ClaimedJob extends JobRow {
   readonly claim: string;
@@ -244,7 +257,7 @@ export async function slowDownJob(house: House, job: ClaimedJob): Promise<void> 
 /** Jobs that were done or failed so long ago are forgotten with their files; what they made otherwise stays. */
 export async function sweepJobs(db: Db, before: number): Promise<void> {
   await db.getRepository(JobTable).delete({
-    kind: In(['arrive', 'bring-in', 'marked-pdf', 'zip-originals'] satisfies JobKind[]),
+    kind: In(['arrive', 'bring-in', ...FILES] satisfies JobKind[]),
     state: In(['done', 'failed'] satisfies Progress['state'][]),
     createdAt: LessThan(before),
   });

@@ -74,8 +74,12 @@ export class JobRunner {
   async #work(job: ClaimedJob, slow: boolean): Promise<void> {
     const folder = await mkdtemp(join(tmpdir(), 'jotmark-job-'));
     let [done, total, reported] = [job.done, job.total, 0];
-    const renew = () => renewClaim(this.#house, job, done, total).catch(() => true);
+    let held = true;
+    const renew = async () => {
+      held &&= await renewClaim(this.#house, job, done, total).catch(() => true);
+    };
     const progress = (now: number, of: number) => {
+      if (!held) throw new ClaimLost(`job ${job.id} was stopped, or is somebody else's`);
       [done, total] = [now, of];
       if (now < of && Date.now() - reported < REPORT_MS) return;
       reported = Date.now();

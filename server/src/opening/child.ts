@@ -8,6 +8,7 @@ import { convertOffice } from '../office/convert.ts';
 import { fitSheets, MOST_ROWS } from '../office/sheet-pages.ts';
 import { readTables } from '../office/table-file.ts';
 import { Appending } from '../pdf/append.ts';
+import { besideMarks } from '../pdf/beside.ts';
 import type { BytesOf } from '../pdf/bytes.ts';
 import { takeOutScripts } from '../pdf/clean.ts';
 import { coverPages } from '../pdf/cover-sheet.ts';
@@ -176,7 +177,7 @@ async function annotate(task: Of<'write-marks'>): Promise<{ written: number }> {
   const what = { ...task, bytes: await bytesAt(task.bytes), voices: await voicesAt(task.voices) };
   if (task.flat) {
     const pdf = await openPdf(named);
-    const flat = await flattenMarks(pdf, what);
+    const flat = await (task.beside ? besideMarks : flattenMarks)(pdf, what);
     await writeFile(task.out, await savePdf(pdf));
     return { written: flat };
   }

@@ -89,6 +89,8 @@ export const Task = z.discriminatedUnion('op', [
     document: z.string().nullable(),
     /** As the page's own content, for printing, and not as annotations. */
     flat: z.boolean(),
+    /** Then: the notes beside the page on the same sheet, and not on sheets behind. */
+    beside: z.boolean(),
     author: z.string(),
     /** Written on the pages, with their text to see where; null: the pages carry a name already, or none of ours. */
     name: z.object({ name: z.string().max(300), text: z.string().nullable() }).nullable(),

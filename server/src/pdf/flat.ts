@@ -1,6 +1,7 @@
 import {
   degrees,
   PDFArray,
+  PDFDict,
   type PDFDocument,
   PDFName,
   PDFNumber,
@@ -42,7 +43,6 @@ const NUMBER = { radius: 6.5, size: 8 } as const;
  * words stand under that number on sheets behind: whole, however long.
  */
 export async function flattenMarks(pdf: PDFDocument, what: ToAnnotate): Promise<number> {
-  const pages = pdf.getPages();
   const notes = inReadingOrder(what.marks).filter(isMarginMark);
   const numbers = new Map(notes.map((note, i) => [note.id, i + 1]));
   const fonts = await Fonts.for(pdf, [
@@ -51,33 +51,9 @@ export async function flattenMarks(pdf: PDFDocument, what: ToAnnotate): Promise<
     what.author,
     ...notes.flatMap((note) => [saidBy(note), note.focus ?? '']),
   ]);
-  const writer = new Writer(
-    pdf.context,
-    what.author,
-    await Upright.for(pdf, what.marks, what.bytes),
-    await allCarried(what.marks, what.bytes),
-    what.bytes,
+  const written = await drawMarks(pdf, what, (page, frame, mark) =>
+    drawNumber(page, frame, fonts, mark, String(numbers.get(mark.id))),
   );
-  let written = 0;
-  const everywhere = withEchoes(what.marks);
-  for (const [index, page] of pages.entries()) {
-    const frame = what.frames[index];
-    if (!frame) continue;
-    const turn = what.turns[String(index)] ?? 0;
-    if (turn) page.setRotation(degrees(quarterTurn(page.getRotation().angle + turn)));
-    const marks = everywhere.filter((m) => m.page === index);
-    if (marks.length === 0) continue;
-    // A note's sign at a spot is its number.
-    const shown = marks.filter((m) => m.kind !== 'note' || m.place.on !== 'spot');
-    drawForms(
-      pdf,
-      page,
-      shown.flatMap((mark) => writer.draw(mark, frame, page)),
-    );
-    for (const mark of marks)
-      if (isMarginMark(mark)) drawNumber(page, frame, fonts, mark, String(numbers.get(mark.id)));
-    written += marks.filter((m) => !isEcho(m)).length;
-  }
   if (notes.length)
     writeList(
       pdf,
@@ -91,8 +67,44 @@ export async function flattenMarks(pdf: PDFDocument, what: ToAnnotate): Promise<
   return written;
 }
 
+/** Draws marks into the pages as their own content; what stands in the margin is pointed to by `number`, where it has one. Gives how many there are. */
+export async function drawMarks(
+  pdf: PDFDocument,
+  what: ToAnnotate,
+  number: ((page: PDFPage, frame: PageFrame, mark: MarginMark) => void) | null = null,
+): Promise<number> {
+  const writer = new Writer(
+    pdf.context,
+    what.author,
+    await Upright.for(pdf, what.marks, what.bytes),
+    await allCarried(what.marks, what.bytes),
+    what.bytes,
+  );
+  let written = 0;
+  const everywhere = withEchoes(what.marks);
+  for (const [index, page] of pdf.getPages().entries()) {
+    const frame = what.frames[index];
+    if (!frame) continue;
+    const turn = what.turns[String(index)] ?? 0;
+    if (turn) page.setRotation(degrees(quarterTurn(page.getRotation().angle + turn)));
+    const marks = everywhere.filter((m) => m.page === index);
+    if (marks.length === 0) continue;
+    // A note's sign at a spot is its number.
+    const shown = marks.filter((m) => !number || m.kind !== 'note' || m.place.on !== 'spot');
+    drawForms(
+      pdf,
+      page,
+      shown.flatMap((mark) => writer.draw(mark, frame, page)),
+    );
+    for (const mark of marks) if (number && isMarginMark(mark)) number(page, frame, mark);
+    written += marks.filter((m) => !isEcho(m)).length;
+  }
+  return written;
+}
+
 /** Puts appearances where their annotations would be (ISO 32000-1, 12.5.5: the box of the turned BBox fills the Rect). */
 function drawForms(pdf: PDFDocument, page: PDFPage, forms: readonly Drawn[]): void {
+  ownResources(pdf, page);
   const parts = ['q'];
   for (const [i, { look, rect }] of forms.entries()) {
     const name = `JTMK${i}`;
@@ -110,6 +122,15 @@ function drawForms(pdf: PDFDocument, page: PDFPage, forms: readonly Drawn[]): vo
   page.node.normalize();
   page.node.wrapContentStreams(context.register(context.stream('q')), context.register(context.stream('Q')));
   page.node.addContentStream(context.register(context.flateStream(parts.join('\n'))));
+}
+
+/** Pages may share one dictionary of resources: each that is written on gets its own, or the names on one would mean what they mean on another. */
+function ownResources(pdf: PDFDocument, page: PDFPage): void {
+  const { Resources } = page.node.normalizedEntries();
+  const own = Resources.clone(pdf.context);
+  const forms = own.lookup(PDFName.of('XObject'));
+  if (forms instanceof PDFDict) own.set(PDFName.of('XObject'), forms.clone(pdf.context));
+  page.node.set(PDFName.of('Resources'), own);
 }
 
 /** The box that a form fills once its own matrix has turned it. */
@@ -180,7 +201,7 @@ const HEADING = 'Notes';
 const asTyped = (words: string) => words;
 
 /** What a note says, or a suggestion proposes. */
-function saidBy(note: MarginMark): string {
+export function saidBy(note: MarginMark): string {
   const answers = note.replies?.map((reply) => `${reply.by || '–'}: ${reply.said}`) ?? [];
   const why = note.kind !== 'note' && note.reason ? [note.reason] : [];
   const recording = recordingOf(note);

@@ -1,4 +1,5 @@
 import {
+  type AssignmentId,
   type ClassId,
   CopyId,
   HandBackId,
@@ -62,6 +63,10 @@ export const ACCESS: Readonly<Record<RouteName, RuleName>> = {
   job: 'ordered-it',
   jobAgain: 'ordered-it',
   jobFile: 'ordered-it',
+  jobStop: 'ordered-it',
+  /** And what it names is asked where it is ordered. */
+  takeOut: 'own',
+  takeOutMine: 'own',
   picture: 'names-picture',
   keepVoicePart: 'own',
   voice: 'hears-voice',
@@ -246,6 +251,12 @@ export async function allow(
 /** What a request names in its body is asked in the same way. */
 export const mustTeachClass = async (house: House, person: Person, classId: ClassId): Promise<void> =>
   must(RULES['teaches-class'], asking(house, person, { classId }));
+
+export const mustTeachAssignment = async (
+  house: House,
+  person: Person,
+  assignmentId: AssignmentId,
+): Promise<void> => must(RULES['teaches-assignment'], asking(house, person, { assignmentId }));
 
 export const mustSeeWorksheet = async (house: House, person: Person, id: WorksheetId): Promise<void> =>
   must(RULES['sees-worksheet'], asking(house, person, { worksheetId: id }));

@@ -55,6 +55,7 @@ async function outcomeOf(db: Db, job: JobRow): Promise<JobOutcome | null> {
       return { of: 'marks', brought: BroughtInAny.parse(job.result) };
     case 'marked-pdf':
     case 'zip-originals':
+    case 'out':
     case 'hand-back-pdf': {
       const file = await fileOf(db, null, job);
       return file && { of: 'file', name: file.name };
@@ -91,7 +92,7 @@ async function fileOf(
     const handBackId = job.subject as HandBackId;
     return person ? pdfFor(db, person, handBackId) : find(db, HandBackPdfTable, { handBackId, graded: true });
   }
-  if (job.kind !== 'marked-pdf' && job.kind !== 'zip-originals') return null;
+  if (job.kind !== 'marked-pdf' && job.kind !== 'zip-originals' && job.kind !== 'out') return null;
   return find(db, JobFileTable, { jobId: job.id });
 }
 

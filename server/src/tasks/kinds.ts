@@ -10,6 +10,7 @@ import { mail } from './mail.ts';
 import { markedPdf } from './marked-pdf.ts';
 import { plainVoice } from './plain-voice.ts';
 import { readDocument } from './read-document.ts';
+import { takeOut } from './take-out.ts';
 import { zipOriginals } from './zip-originals.ts';
 
 /** What each kind of job does. A kind that is not here does not compile. */
@@ -24,4 +25,5 @@ export const makeKinds = (opener: Opener): Readonly<Record<JobKind, Work>> => ({
   'hand-back': handBackAtTime,
   'compact-text': compactTexts,
   mail,
+  out: takeOut(opener),
 });

@@ -45,6 +45,8 @@ export interface ToWrite {
   readonly author: string;
   /** For printing: marks and notes as the page's own content, the notes' words on sheets behind. */
   readonly flat: boolean;
+  /** Of what is printed: the notes beside the page on one sheet, and not on sheets behind. */
+  readonly beside?: boolean;
   /** Stands on pages of our own making; of a blind copy its code. */
   readonly student: RealName;
 }
@@ -112,6 +114,7 @@ export async function writeMarked(
           document: document.id,
           author: what.author,
           flat: what.flat,
+          beside: what.beside ?? false,
           name: document.filledFrom
             ? {
                 name: fullName(what.student),

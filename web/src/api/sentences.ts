@@ -112,6 +112,10 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
     'It has gone back already: its student may have seen it. You can recall it from the pile.',
   'nothing-to-recall': () =>
     'Nothing of these copies can be recalled: none has been handed back, or they were handed in again since. Nothing was changed.',
+  stopped: () => 'It was stopped. Nothing was changed, and no file was made.',
+  'disk-full': () =>
+    'There is no room left on the server’s disk, so the file could not be made. Nothing was lost: tell whoever looks after Jotmark, and try again then.',
+  'nothing-to-take-out': () => 'Nothing came in yet, so there is nothing to save.',
   'too-many-answers': (f) =>
     `There are ${f.most} answers to this remark, and no more fit. What you wrote is still here: say it in a new remark or in person.`,
   'not-your-message': () => 'This message is somebody else’s. Nothing was changed.',

@@ -56,6 +56,9 @@ const TEACHERS: Shown = [
   ['/classes', teacherViews.classes],
   ['/classes/:classId', teacherViews.class],
   ['/classes/:classId/mark-book', teacherViews.markBook],
+  ['/classes/:classId/log', teacherViews.logs],
+  ['/classes/:classId/log/:personId', teacherViews.log],
+  ['/classes/:classId/log/:personId/sheet', teacherViews.talkSheet],
   ['/classes/:classId/:part', teacherViews.class],
   ['/assignments/:assignmentId', teacherViews.assignment],
   ['/copies/:copyId/words', teacherViews.words],
@@ -67,7 +70,10 @@ const TEACHERS: Shown = [
   ['/worksheets', teacherViews.worksheets],
   ['/worksheets/:worksheetId', teacherViews.worksheet],
 ];
-const STUDENTS: Shown = [['/work/:copyId', studentViews.work]];
+const STUDENTS: Shown = [
+  ['/work/:copyId', studentViews.work],
+  ['/feedback', studentViews.ownLog],
+];
 const ALL: Shown = [
   ['/sign-in', views.signIn],
   ['/copies/:copyId/trail', views.trail],

@@ -12,6 +12,7 @@ export const views = {
 export const studentViews = {
   myWork: later(() => import('../work/MyWork.tsx').then((m) => m.MyWork)),
   work: later(() => import('../work/WorkCopy.tsx').then((m) => m.WorkCopy)),
+  ownLog: later(() => import('../log/OwnLogView.tsx').then((m) => m.OwnLogView)),
 };
 
 export const teacherViews = {
@@ -24,6 +25,9 @@ export const teacherViews = {
   across: later(() => import('../across/AcrossView.tsx').then((m) => m.AcrossView)),
   classes: later(() => import('../register/Classes.tsx').then((m) => m.Classes)),
   markBook: later(() => import('../mark-book/MarkBookView.tsx').then((m) => m.MarkBookView)),
+  logs: later(() => import('../log/LogList.tsx').then((m) => m.LogList)),
+  log: later(() => import('../log/LogView.tsx').then((m) => m.LogView)),
+  talkSheet: later(() => import('../log/TalkSheet.tsx').then((m) => m.TalkSheet)),
   class: later(() => import('../register/ClassView.tsx').then((m) => m.ClassView)),
   assignment: later(() => import('../setting/AssignmentView.tsx').then((m) => m.AssignmentRoute)),
   post: later(() => import('../news/PostView.tsx').then((m) => m.PostView)),

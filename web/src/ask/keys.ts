@@ -4,6 +4,7 @@ import type {
   CopyId,
   DocumentId,
   HandInId,
+  PersonId,
   PhraseId,
   QuestionId,
   RubricId,
@@ -32,6 +33,11 @@ export const keys = {
   look: (copyId?: CopyId) => (copyId ? ['look', copyId] : ['look']),
   trail: (copyId?: CopyId) => (copyId ? ['trail', copyId] : ['trail']),
   groups: (copyId: CopyId) => ['groups', copyId],
+  /** Of a class: when each heard something; of a student of it: all they were told, and the reports about them. */
+  logs: (classId?: ClassId) => (classId ? ['logs', classId] : ['logs']),
+  log: (classId: ClassId, personId?: PersonId) => (personId ? ['log', classId, personId] : ['log', classId]),
+  reports: (classId: ClassId, personId: PersonId) => ['reports', classId, personId],
+  ownLogs: ['own-logs'],
   markBook: (classId?: ClassId) => (classId ? ['mark-book', classId] : ['mark-book']),
   /** One copy, to be scored without its pages. */
   score: (copyId: CopyId) => ['score', copyId],

@@ -1,4 +1,4 @@
-import type { AssignmentId, ClassId, CopyId, DocumentId } from '@jotmark/core';
+import type { AssignmentId, ClassId, CopyId, DocumentId, PersonId } from '@jotmark/core';
 import { type QueryClient, useQueryClient } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { type Key, keys } from './keys.ts';
@@ -27,7 +27,17 @@ const acts = {
   }),
   /** Something came that one is told of. */
   newsCame: (_: object): Outdated => ({
-    again: [keys.news, keys.myWork, keys.work(), keys.today, keys.pile(), keys.unread, keys.messages()],
+    again: [
+      keys.news,
+      keys.myWork,
+      keys.work(),
+      keys.today,
+      keys.pile(),
+      keys.unread,
+      keys.messages(),
+      keys.logs(),
+      keys.ownLogs,
+    ],
   }),
   newsRead: (_: object): Outdated => ({ again: [keys.news] }),
   /** The student opened what came back; the grade may show now. */
@@ -87,6 +97,13 @@ const acts = {
   }),
   /** Set, put away, brought back: it stands in another list now. */
   assignmentMoved: (_: object): Outdated => ({ again: [keys.assignments(), keys.markBook(), keys.today] }),
+  remarkSaid: (a: { classId: ClassId }): Outdated => ({
+    again: [keys.logs(a.classId), keys.log(a.classId)],
+  }),
+  logAnswered: (_: object): Outdated => ({ again: [keys.ownLogs] }),
+  reportWritten: (a: { classId: ClassId; personId: PersonId }): Outdated => ({
+    again: [keys.reports(a.classId, a.personId)],
+  }),
   bookChanged: (a: { classId: ClassId }): Outdated => ({ again: [keys.markBook(a.classId)] }),
   registerChanged: (a: { classId: ClassId }): Outdated => ({
     again: [keys.register(a.classId), keys.classes],

@@ -16,6 +16,7 @@ import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
 import { useTell } from '../ask/stale.ts';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
+import { SHEETS, TakeOut } from '../frame/TakeOut.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { useKeys } from '../frame/useKeys.ts';
 import { useOutbox } from '../outbox/useSheetKeeper.ts';
@@ -42,7 +43,16 @@ export function MarkBookView() {
           ...(book.data ? [{ text: book.data.className, to: `/classes/${parsed.data}` }] : []),
           { text: 'Mark book' },
         ]}
-      />
+      >
+        {book.data && parsed.success && (
+          <TakeOut
+            ways={SHEETS.map(([as, label]) => ({
+              label: `Mark book as ${label}`,
+              order: { what: 'mark-book', classId: parsed.data, as },
+            }))}
+          />
+        )}
+      </TopBar>
       {!parsed.success || book.error ? (
         <Trouble error={book.error ?? new CallFailed('not-found')} again={() => book.refetch()} />
       ) : !book.data ? (

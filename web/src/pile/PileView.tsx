@@ -16,6 +16,7 @@ import { keys } from '../ask/keys.ts';
 import { useTell } from '../ask/stale.ts';
 import { onDemand } from '../frame/on-demand.tsx';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
+import { SHEETS, TakeOut, type Way } from '../frame/TakeOut.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { useLive } from '../live/useLive.ts';
 import { outbox } from '../outbox/outbox.ts';
@@ -67,6 +68,7 @@ export function PileView() {
                 Bring in marked PDFs
               </button>
             )}
+            {pile.data?.rows.some((r) => r.handInId) && <TakeOut ways={pileWays(parsed.data)} />}
           </>
         )}
       </TopBar>
@@ -90,6 +92,28 @@ export function PileView() {
     </div>
   );
 }
+
+const pileWays = (assignmentId: AssignmentId): Way[] => [
+  {
+    label: 'Marked PDFs of all, as zip',
+    order: { what: 'pile', assignmentId, copyIds: null, as: 'zip' },
+  },
+  {
+    label: 'To print: notes beside the pages',
+    order: { what: 'pile', assignmentId, copyIds: null, as: 'print-beside' },
+  },
+  {
+    label: 'To print: notes on an extra page',
+    order: { what: 'pile', assignmentId, copyIds: null, as: 'print' },
+  },
+  {
+    label: 'To print: without marks',
+    order: { what: 'pile', assignmentId, copyIds: null, as: 'print-unmarked' },
+  },
+  ...SHEETS.map(
+    ([as, label]): Way => ({ label: `Scores as ${label}`, order: { what: 'scores', assignmentId, as } }),
+  ),
+];
 
 /** What was typed into the pile and is not saved yet. Where all is saved there is nothing to say. */
 function Typed() {

@@ -4,6 +4,7 @@ import { Navigate, NavLink, useParams } from 'react-router';
 import { CallFailed, call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
 import { Trouble, Waiting } from '../frame/states.tsx';
+import { TakeOut } from '../frame/TakeOut.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { AssignmentList } from '../setting/AssignmentList.tsx';
 import { RegisterView } from './RegisterView.tsx';
@@ -22,7 +23,18 @@ export function ClassView() {
   const head = register.data?.class;
   return (
     <>
-      <TopBar crumbs={[{ text: 'Classes', to: '/classes' }, { text: head?.name ?? 'Class' }]} />
+      <TopBar crumbs={[{ text: 'Classes', to: '/classes' }, { text: head?.name ?? 'Class' }]}>
+        {head && parsed.success && (
+          <TakeOut
+            ways={[
+              {
+                label: 'All work and marks of this class, as zip',
+                order: { what: 'class', classId: parsed.data },
+              },
+            ]}
+          />
+        )}
+      </TopBar>
       <main className="mx-auto max-w-4xl p-6">
         {!parsed.success || register.error ? (
           <Trouble error={register.error ?? new CallFailed('not-found')} again={() => register.refetch()} />
@@ -34,6 +46,7 @@ export function ClassView() {
               <Part to={`/classes/${classId}`} text="Work" />
               <Part to={`/classes/${classId}/register`} text={`Register (${head!.students})`} />
               <Part to={`/classes/${classId}/mark-book`} text="Mark book" />
+              <Part to={`/classes/${classId}/log`} text="Feedback log" />
             </nav>
             {part === 'work' ? (
               <AssignmentList classId={parsed.data} students={head!.students} />

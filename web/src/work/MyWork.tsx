@@ -38,7 +38,11 @@ export function MyWork() {
   const away = rows.filter((r) => (r.place === 'in' || r.place === 'in-again') && !r.unfinished);
   return (
     <>
-      <TopBar crumbs={[{ text: 'My work' }]} />
+      <TopBar crumbs={[{ text: 'My work' }]}>
+        <Link to="/feedback" className="quiet">
+          My feedback
+        </Link>
+      </TopBar>
       <main className="mx-auto max-w-3xl p-5">
         {work.error ? (
           <Trouble error={work.error} again={() => work.refetch()} />

@@ -46,6 +46,7 @@ export const JobKind = z.enum([
   'hand-back',
   'compact-text',
   'mail',
+  'out',
 ]);
 export type JobKind = z.infer<typeof JobKind>;
 

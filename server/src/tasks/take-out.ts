@@ -1,0 +1,223 @@
+import { writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import {
+  type CoverSheet,
+  fullName,
+  type JobId,
+  logSheet,
+  type OutOrder,
+  type Person,
+  registerName,
+} from '@jotmark/core';
+import { IsNull, Not } from 'typeorm';
+import { keepFile } from '../blobs/blob.ts';
+import { folderName } from '../blobs/file-name.ts';
+import { AssignmentTable, ClassTable, JobFileTable, PersonTable } from '../database/entities/index.ts';
+import { inTransaction } from '../database/transaction.ts';
+import { find, insert } from '../database/write.ts';
+import { Fault } from '../fault.ts';
+import type { JobContext, Work } from '../jobs/context.ts';
+import { finishJob } from '../jobs/queue.ts';
+import { feedbackLog } from '../log/log.ts';
+import { reportsOf } from '../log/report.ts';
+import { dayWords } from '../news/compose.ts';
+import type { Opener } from '../opening/opener.ts';
+import { personOf } from '../people/person.ts';
+import { sheetFile } from '../sheets/sheet-file.ts';
+import { ZipFolder } from '../take-out/folder.ts';
+import { OutInput } from '../take-out/order.ts';
+import { reportsIn, tablesOf } from '../take-out/tables.ts';
+import { INDEX_HEAD, pileIntoZip, pileToPrint } from './out-copies.ts';
+import { outMine } from './out-mine.ts';
+import { joined, writeCover } from './write-marked.ts';
+
+interface Made {
+  readonly path: string;
+  /** With its ending. */
+  readonly name: string;
+}
+
+/** The job that makes what was ordered to be taken out, as one file. Killed in the middle it begins anew; stopped it leaves nothing. */
+export const takeOut =
+  (opener: Opener): Work =>
+  async (context) => {
+    const { house, job } = context;
+    const input = OutInput.parse(job.input);
+    const { path, name } = await roomOnDisk(async () => {
+      const row = await find(house.db.manager, PersonTable, { id: input.personId });
+      if (!row) throw new Fault('not-found');
+      return input.by === 'student'
+        ? outMine(context, opener, personOf(row))
+        : make(context, opener, personOf(row), input.order);
+    });
+    const { sha256 } = await roomOnDisk(() => keepFile(house.db, path, house.now()));
+    await inTransaction(house.db, async (tx) => {
+      await finishJob(tx, job);
+      await insert(tx, JobFileTable, { jobId: job.id as JobId, position: 0, name: fileName(name), sha256 });
+    });
+  };
+
+/** Its ending stays, however long the name is. */
+const fileName = (name: string): string => {
+  const ending = /\.[a-z]+$/.exec(name)?.[0] ?? '';
+  return `${folderName(name.slice(0, name.length - ending.length))}${ending}`;
+};
+
+/** A full disk is nothing that another try would mend. */
+async function roomOnDisk<T>(work: () => Promise<T>): Promise<T> {
+  try {
+    return await work();
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException)?.code === 'ENOSPC') throw new Fault('disk-full');
+    throw error;
+  }
+}
+
+async function make(context: JobContext, opener: Opener, person: Person, order: OutOrder): Promise<Made> {
+  switch (order.what) {
+    case 'mark-book':
+    case 'logs':
+    case 'log':
+    case 'scores':
+      return sheet(context, person, order, order.as);
+    case 'reports':
+      return order.as === 'pdf'
+        ? reportsPdf(context, opener, person, order)
+        : sheet(context, person, order, order.as);
+    case 'log-sheet':
+      return logPdf(context, opener, person, order);
+    case 'pile':
+      return order.as === 'zip'
+        ? pileZip(context, opener, person, order)
+        : pileToPrint(context, opener, {
+            ...order,
+            person,
+            as: order.as === 'print' ? 'flat' : order.as === 'print-beside' ? 'beside' : 'bare',
+          });
+    case 'class':
+      return classZip(context, opener, person, order);
+  }
+}
+
+type Of<W extends OutOrder['what']> = Extract<OutOrder, { what: W }>;
+
+async function sheet(
+  { house, folder }: JobContext,
+  person: Person,
+  order: Parameters<typeof tablesOf>[2],
+  kind: 'csv' | 'xlsx' | 'ods',
+): Promise<Made> {
+  const { name, grids } = await tablesOf(house, person, order);
+  const path = join(folder, `sheet.${kind}`);
+  await writeFile(path, await sheetFile(grids, kind));
+  return { path, name: `${name}.${kind}` };
+}
+
+const asSheet = (context: JobContext, opener: Opener, person: Person, name: string, sheet: CoverSheet) =>
+  writeCover(context, opener, name, { sheet, author: fullName(person), about: null });
+
+async function logPdf(
+  context: JobContext,
+  opener: Opener,
+  person: Person,
+  { classId, personId, parts, term }: Of<'log-sheet'>,
+): Promise<Made> {
+  const { house } = context;
+  const { timeZone } = house.settings.school;
+  const log = await feedbackLog(house, person, classId, personId);
+  const report = term ? (await reportsOf(house, classId, personId)).find((r) => r.term === term) : undefined;
+  const path = await asSheet(
+    context,
+    opener,
+    person,
+    'log',
+    logSheet(log, {
+      parts,
+      day: (at) => dayWords(at, timeZone),
+      under: `${log.className} · ${house.settings.school.name} · ${dayWords(house.now(), timeZone)}`,
+      report: report?.words ?? '',
+    }),
+  );
+  return { path, name: `${registerName(log.student)}, feedback log.pdf` };
+}
+
+async function reportsPdf(
+  context: JobContext,
+  opener: Opener,
+  person: Person,
+  { classId, term }: Of<'reports'>,
+): Promise<Made> {
+  const db = context.house.db.manager;
+  const className = (await find(db, ClassTable, { id: classId }))?.name ?? '';
+  const written = (await reportsIn(db, classId, term)).filter((r) => r.words.trim());
+  if (written.length === 0) throw new Fault('nothing-to-take-out');
+  const files: string[] = [];
+  for (const [i, r] of written.entries()) {
+    context.progress(i, written.length);
+    const parts = [{ heading: '', hand: false, lines: [{ text: r.words, value: '' }] }];
+    files.push(
+      await asSheet(context, opener, person, `report${i}`, {
+        title: fullName(r),
+        under: `${className} · ${term}`,
+        parts,
+      }),
+    );
+  }
+  return { path: await joined(context, files), name: `${className}, reports, ${term}.pdf` };
+}
+
+async function pileZip(
+  context: JobContext,
+  opener: Opener,
+  person: Person,
+  { assignmentId, copyIds }: Of<'pile'>,
+): Promise<Made> {
+  const a = await find(context.house.db.manager, AssignmentTable, { id: assignmentId });
+  const path = join(context.folder, 'pile.zip');
+  const zip = new ZipFolder(path);
+  const rows = await pileIntoZip(
+    context,
+    opener,
+    zip,
+    { person, assignmentId, copyIds, folders: [] },
+    { done: 0, total: 0 },
+  );
+  if (rows.length === 0) throw new Fault('nothing-to-take-out');
+  await zip.addTable([], 'index.csv', { name: 'Index', head: INDEX_HEAD, rows });
+  const scores = await tablesOf(context.house, person, { what: 'scores', assignmentId, as: 'csv' });
+  await zip.addTable([], 'scores.csv', scores.grids[0]!);
+  await zip.end();
+  return { path, name: `${a?.title ?? 'Pile'}.zip` };
+}
+
+async function classZip(
+  context: JobContext,
+  opener: Opener,
+  person: Person,
+  { classId }: Of<'class'>,
+): Promise<Made> {
+  const db = context.house.db.manager;
+  const className = (await find(db, ClassTable, { id: classId }))?.name ?? 'Class';
+  const works = await db
+    .getRepository(AssignmentTable)
+    .find({ where: { classId, opensAt: Not(IsNull()), trialOf: IsNull() }, order: { opensAt: 'ASC' } });
+  const path = join(context.folder, 'class.zip');
+  const zip = new ZipFolder(path);
+  const counted = { done: 0, total: 0 };
+  const rows = [];
+  for (const { id, title } of works)
+    rows.push(
+      ...(await pileIntoZip(
+        context,
+        opener,
+        zip,
+        { person, assignmentId: id, copyIds: null, folders: [className, title] },
+        counted,
+      )),
+    );
+  await zip.addTable([className], 'index.csv', { name: 'Index', head: INDEX_HEAD, rows });
+  const book = await tablesOf(context.house, person, { what: 'mark-book', classId, as: 'csv' });
+  await zip.addTable([className], 'mark book.csv', book.grids[0]!);
+  await zip.end();
+  return { path, name: `${className}.zip` };
+}
