@@ -88,6 +88,7 @@ export * from './ink/part.ts';
 export * from './ink/samples.ts';
 export * from './ink/stroke.ts';
 export * from './log/again.ts';
+export * from './log/class-look.ts';
 export * from './log/entry.ts';
 export * from './log/filter.ts';
 export * from './log/report.ts';

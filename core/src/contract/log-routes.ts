@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { ClassId, PersonId, RemarkAnswerId, RemarkId } from '../ids/id.ts';
+import { ClassLook } from '../log/class-look.ts';
 import { FeedbackLog, MOST_REMARKED, REMARK_QUOTE, REMARK_WORDS, RemarkWork, Strand } from '../log/entry.ts';
 import { REPORT_WORDS, Report, TermName } from '../log/report.ts';
 import { listOf } from '../versions/list.ts';
@@ -49,6 +50,16 @@ export const logRoutes = {
     params: ofClass,
     reply: LastWords,
   }),
+  classLook: route(
+    'GET',
+    '/api/classes/:classId/look',
+    'teacher',
+    'What was said to a class, over its work',
+    {
+      params: ofClass,
+      reply: ClassLook,
+    },
+  ),
   addRemark: route('POST', '/api/classes/:classId/remarks', 'teacher', 'A remark to one or many students', {
     params: ofClass,
     body: RemarkBody.extend({ id: RemarkId, to: listOf(PersonId, MOST_REMARKED, 1) }),

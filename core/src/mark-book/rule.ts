@@ -11,6 +11,9 @@ export const Term = z
   .refine((t) => t.from < t.to, 'a term ends after it begins');
 export type Term = z.infer<typeof Term>;
 
+/** Whether something that is due at this moment belongs to a term: from its first moment to just before its end. */
+export const inTerm = (at: number, term: Term): boolean => at >= term.from && at < term.to;
+
 /** How a mark book adds up: a rule that one can read. */
 export const BookRule = z.object({
   /** How much each category counts; one that is not named counts 1. */

@@ -55,6 +55,7 @@ import { fromPaper, goesBackLater, recalledOnce, wordsFirst } from './held.ts';
 import { handInAll, markAll, readAll, type SchoolHouse } from './pile.ts';
 import { drifting, midwayOn, RAIN, talks } from './scores.ts';
 import { fieldWalk, keepWorksheet, LIGHTHOUSE_WORDS, type Setting, workOn } from './setting.ts';
+import { restOfTerm } from './term.ts';
 import { someWords } from './words.ts';
 
 const MINUTE = 60_000;
@@ -339,6 +340,8 @@ export async function fillSchool(running: House, say: (text: string) => void = (
     say('an essay, and a report in groups');
     await essays(setting, classId, students, now);
     await reports(setting, classId, students, now);
+    say('the rest of the term');
+    await restOfTerm(setting, classId, students, strength, now);
     await oldNewsIsRead(house, now - 2 * DAY);
   } finally {
     opener.close();

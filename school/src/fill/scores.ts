@@ -56,7 +56,7 @@ const KEYS: Readonly<Record<string, AnswerKey>> = {
 };
 
 type Changes = MarkingChange[];
-const checked = (changes: readonly unknown[]): Changes => changes.map((c) => MarkingChange.parse(c));
+export const checked = (changes: readonly unknown[]): Changes => changes.map((c) => MarkingChange.parse(c));
 
 const score = (s: Setting, of: ScoreOf, value: Score) => ({
   id: newId<ChangeId>(s.house),
@@ -66,7 +66,7 @@ const score = (s: Setting, of: ScoreOf, value: Score) => ({
   value,
   was: null,
 });
-const write = (s: Setting, field: string, value: unknown, was: unknown) => ({
+export const write = (s: Setting, field: string, value: unknown, was: unknown) => ({
   id: newId<ChangeId>(s.house),
   base: null,
   type: 'write',

@@ -1,5 +1,5 @@
 import type { logRoutes, outRoutes } from '@jotmark/core';
-import { feedbackLog, lastWords, ownLogs } from '../log/log.ts';
+import { feedbackLog, lastWords, ownLogs, readClassLook } from '../log/log.ts';
 import { addRemark, answerRemark, changeRemark, removeRemark } from '../log/remarks.ts';
 import { reportsOf, saveReport } from '../log/report.ts';
 import { orderMine, orderOut } from '../take-out/order.ts';
@@ -11,6 +11,7 @@ export function logHandlers({ house }: Parts): HandlersOf<typeof logRoutes> {
   return {
     feedbackLog: ({ person, params }) => feedbackLog(house, person, params.classId, params.personId),
     lastWords: ({ person, params }) => lastWords(house, person, params.classId),
+    classLook: ({ params }) => readClassLook(house, params.classId),
     addRemark: ({ person, params, body }) => done(addRemark(house, person, params.classId, body)),
     changeRemark: ({ params, body }) => done(changeRemark(house, params.remarkId, body)),
     removeRemark: ({ params }) => done(removeRemark(house, params.remarkId)),

@@ -23,9 +23,10 @@ import {
   OpenedTable,
   PersonTable,
 } from '../database/entities/index.ts';
-import { as, col, type Db, pick } from '../database/pick.ts';
+import { as, col, type Db, pick, type RowOfPicks } from '../database/pick.ts';
 
 const BACK = {
+  personId: col('cm.personId', as.id<PersonId>()),
   id: col('b.id', as.id<HandBackId>()),
   at: col('b.handedBackAt', as.moment),
   firstAt: col(
@@ -41,12 +42,17 @@ const BACK = {
   unit: col('a.unit', as.text),
 } as const;
 
-/** The hand-back that stands now of each hand-in of this student in a class. */
-const standing = (db: Db, classId: ClassId, personId: PersonId) =>
+/** The hand-back that stands now of each hand-in in a class; of one student, or of all. */
+const standing = (db: Db, classId: ClassId, personId: PersonId | null) =>
   db
     .createQueryBuilder(HandBackTable, 'b')
     .innerJoin('b.copy', 'c')
-    .innerJoin(CopyMemberTable.table, 'cm', 'cm.copyId = c.id AND cm.personId = :personId', { personId })
+    .innerJoin(
+      CopyMemberTable.table,
+      'cm',
+      `cm.copyId = c.id${personId === null ? '' : ' AND cm.personId = :personId'}`,
+      { personId },
+    )
     .innerJoin('c.assignment', 'a', 'a.classId = :classId AND a.trialOf IS NULL', { classId })
     .leftJoin('b.handIn', 'h')
     .where(
@@ -73,19 +79,36 @@ export async function backsOf(
         personId,
       )
     : new Map<string, Set<string>>();
-  return rows.map(({ id, firstAt, content, ...row }): LogBack => {
-    const own = forReader(content, personId);
-    const closed = forStudent && closedOf(content, opened.get(id) ?? new Set()) > 0;
-    return {
-      of: 'work',
-      ...row,
-      held: false,
-      ...tellBack(
-        closed ? withoutGrade(own) : own,
-        (said.get(row.copyId) ?? []).filter((s) => s.at >= firstAt),
-      ),
-    };
-  });
+  return rows.map((row) =>
+    told(row, said, forStudent && closedOf(row.content, opened.get(row.id) ?? new Set()) > 0),
+  );
+}
+
+/** The same of every student of a class, for its teachers: in as many statements as for one. */
+export async function backsIn(db: Db, classId: ClassId): Promise<Map<PersonId, LogBack[]>> {
+  const rows = await pick(standing(db, classId, null), BACK);
+  const said = await saidOn(db, [...new Set(rows.map((r) => r.copyId))]);
+  const out = new Map<PersonId, LogBack[]>();
+  for (const row of rows) out.set(row.personId, [...(out.get(row.personId) ?? []), told(row, said, false)]);
+  return out;
+}
+
+/** `closed`: the grade waits for notes to be opened. */
+function told(
+  { id: _, personId, firstAt, content, ...row }: RowOfPicks<typeof BACK>,
+  said: ReadonlyMap<CopyId, readonly SaidBack[]>,
+  closed: boolean,
+): LogBack {
+  const own = forReader(content, personId);
+  return {
+    of: 'work',
+    ...row,
+    held: false,
+    ...tellBack(
+      closed ? withoutGrade(own) : own,
+      (said.get(row.copyId) ?? []).filter((s) => s.at >= firstAt),
+    ),
+  };
 }
 
 async function openedBy(

@@ -1,5 +1,7 @@
 import {
   type ClassId,
+  type ClassLook,
+  classLook,
   compareNames,
   type FeedbackLog,
   type LastWords,
@@ -19,7 +21,7 @@ import { as, col, type Db, pick } from '../database/pick.ts';
 import { find } from '../database/write.ts';
 import { Fault } from '../fault.ts';
 import type { House } from '../house.ts';
-import { backsOf } from './backs.ts';
+import { backsIn, backsOf } from './backs.ts';
 import { heldOf } from './held.ts';
 import { remarksTo } from './remarks.ts';
 
@@ -130,4 +132,23 @@ export async function lastWords(house: House, person: Person, classId: ClassId):
           compareNames(a.family, b.family) || compareNames(a.given, b.given) || (a.id < b.id ? -1 : 1),
       ),
   };
+}
+
+/** What was said to a class over its work: of all who are in it now. */
+export async function readClassLook(house: House, classId: ClassId): Promise<ClassLook> {
+  const db = house.db.manager;
+  const row = await find(db, ClassTable, { id: classId });
+  if (!row) throw new Fault('not-found');
+  const students = await pick(
+    db
+      .createQueryBuilder(MembershipTable, 'ms')
+      .innerJoin('ms.person', 'p')
+      .where(`ms.classId = :classId AND ms.role = 'student' AND ms.leftAt IS NULL`, { classId }),
+    { id: col('p.id', as.id<PersonId>()), given: col('p.given', as.text), family: col('p.family', as.text) },
+  );
+  const backs = await backsIn(db, classId);
+  return classLook(
+    row.name,
+    students.map((student) => ({ className: row.name, student, entries: backs.get(student.id) ?? [] })),
+  );
 }

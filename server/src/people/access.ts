@@ -78,6 +78,7 @@ export const ACCESS: Readonly<Record<RouteName, RuleName>> = {
   // What students are told; whether the student is in the class is asked where it is read
   feedbackLog: 'teaches-class',
   lastWords: 'teaches-class',
+  classLook: 'teaches-class',
   addRemark: 'teaches-class',
   changeRemark: 'owns-remark',
   removeRemark: 'owns-remark',

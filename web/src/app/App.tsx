@@ -56,6 +56,7 @@ const TEACHERS: Shown = [
   ['/classes', teacherViews.classes],
   ['/classes/:classId', teacherViews.class],
   ['/classes/:classId/mark-book', teacherViews.markBook],
+  ['/classes/:classId/look', teacherViews.classLook],
   ['/classes/:classId/log', teacherViews.logs],
   ['/classes/:classId/log/:personId', teacherViews.log],
   ['/classes/:classId/log/:personId/sheet', teacherViews.talkSheet],

@@ -25,6 +25,7 @@ export const teacherViews = {
   across: later(() => import('../across/AcrossView.tsx').then((m) => m.AcrossView)),
   classes: later(() => import('../register/Classes.tsx').then((m) => m.Classes)),
   markBook: later(() => import('../mark-book/MarkBookView.tsx').then((m) => m.MarkBookView)),
+  classLook: later(() => import('../log/ClassLookView.tsx').then((m) => m.ClassLookView)),
   logs: later(() => import('../log/LogList.tsx').then((m) => m.LogList)),
   log: later(() => import('../log/LogView.tsx').then((m) => m.LogView)),
   talkSheet: later(() => import('../log/TalkSheet.tsx').then((m) => m.TalkSheet)),

@@ -4,12 +4,12 @@ import { useMemo, useState } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { CallFailed, call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
+import { Chart, type Figure } from '../frame/Chart.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { useKeys } from '../frame/useKeys.ts';
 import { addressOfCopy } from '../pile-order/copy-address.ts';
 import { plural } from '../time/words.ts';
-import { Chart, type Figure } from './Chart.tsx';
 import { Differently } from './Differently.tsx';
 import { Evenings } from './Evenings.tsx';
 import {
@@ -282,7 +282,7 @@ function ChartCard({
         key={view}
         figure={figure}
         label={VIEWS.find(([id]) => id === view)![1]}
-        {...(view === 'order' && { onPoint })}
+        {...(view === 'order' && { onPoint: (at: number, trace: number | null) => !trace && onPoint(at) })}
       />
     </section>
   );

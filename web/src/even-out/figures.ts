@@ -10,9 +10,9 @@ import {
   type Trend,
   trendOf,
 } from '@jotmark/core';
+import type { Figure } from '../frame/Chart.tsx';
 import { stepWords } from '../scores/steps-words.ts';
 import { plural } from '../time/words.ts';
-import type { Figure } from './Chart.tsx';
 
 /** By what copies are compared: the grade, a question, a criterion. */
 export type By =

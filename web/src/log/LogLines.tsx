@@ -1,5 +1,4 @@
-import { type LogBack, type LogEntry, type LogNote, logGrade, plainWords } from '@jotmark/core';
-import type { ReactNode } from 'react';
+import { type LogBack, type LogEntry, type LogNote, logGrade } from '@jotmark/core';
 import { Link } from 'react-router';
 import { useHere } from '../frame/session.tsx';
 import { FocusSignGlyph, PlaceGlyph } from '../look/glyphs.tsx';
@@ -8,6 +7,7 @@ import { VoiceHere } from '../voice/VoiceHere.tsx';
 import { WordsShow } from '../words/WordsShow.tsx';
 import { dayOf } from './LogHead.tsx';
 import { RemarkLine } from './RemarkLine.tsx';
+import { Said } from './Said.tsx';
 
 interface Props {
   readonly entries: readonly LogEntry[];
@@ -29,7 +29,7 @@ export function LogLines(p: Props) {
       {p.entries.map((e) => (
         <li
           key={e.of === 'work' ? `${e.copyId}/${e.handIn}` : e.id}
-          className="grid gap-x-4 gap-y-1 py-3 md:grid-cols-[4.5rem_15rem_1fr_13rem]"
+          className="grid gap-x-4 gap-y-1 py-3 md:grid-cols-[4.5rem_minmax(9rem,15rem)_minmax(12rem,1fr)_minmax(7rem,13rem)]"
         >
           <span className="text-sm text-soft tabular">{day(e.at)}</span>
           {e.of === 'work' ? (
@@ -134,31 +134,5 @@ function Notes({ notes, onTake }: { notes: readonly LogNote[]; onTake: Props['on
         ))}
       </ul>
     </details>
-  );
-}
-
-/** Words that can be taken over into a report by one move. */
-export function Said({
-  words,
-  onTake,
-  children,
-}: {
-  words: string;
-  onTake: Props['onTake'];
-  children: ReactNode;
-}) {
-  if (!onTake || !words) return <>{children}</>;
-  return (
-    <div className="flex items-start gap-2">
-      <div className="min-w-0">{children}</div>
-      <button
-        type="button"
-        className="shrink-0 rounded border border-line px-1.5 text-xs text-action hover:bg-action-wash"
-        aria-label={`Take over into the report: ${plainWords(words).slice(0, 60)}`}
-        onClick={() => onTake(plainWords(words))}
-      >
-        → report
-      </button>
-    </div>
   );
 }

@@ -33,6 +33,11 @@ export function LogList() {
           { text: 'Feedback log' },
         ]}
       >
+        {parsed.success && (
+          <Link to={`/classes/${parsed.data}/look`} className="quiet">
+            What the class was told
+          </Link>
+        )}
         {list.data && parsed.success && (
           <TakeOut
             ways={SHEETS.map(([as, label]) => ({

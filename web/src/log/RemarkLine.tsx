@@ -7,7 +7,7 @@ import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { newId } from '../outbox/new-id.ts';
 import { WordsShow } from '../words/WordsShow.tsx';
-import { Said } from './LogLines.tsx';
+import { Said } from './Said.tsx';
 
 interface Props {
   readonly entry: LogRemark;

@@ -129,7 +129,7 @@ function ReportText({
         setState((s) => (s === 'saving' ? 'saved' : s));
       } catch (error) {
         setTrouble(error);
-        // Tried again with the next letter, or after a while.
+        // Tried again with the next letter, or by the button.
         setState((s) => (s === 'saving' ? 'saved' : s));
       }
     };

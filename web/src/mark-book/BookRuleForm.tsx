@@ -1,4 +1,5 @@
 import { type BookRule, ruleWords, weightOf } from '@jotmark/core';
+import { TermsForm } from './TermsForm.tsx';
 
 /** How the mark book adds up, in a sentence, and as what it can be. */
 export function BookRuleForm({
@@ -56,6 +57,7 @@ export function BookRuleForm({
             <option value="zero">counts 0</option>
           </select>
         </label>
+        <TermsForm terms={rule.terms} onChange={(terms) => onChange({ ...rule, terms })} />
       </fieldset>
     </details>
   );

@@ -22,6 +22,10 @@ export type Student = MarkBook['students'][number];
 interface Props {
   readonly students: readonly Student[];
   readonly columns: readonly BookColumn[];
+  /** What the total is made of: also what is hidden. */
+  readonly counted: readonly BookColumn[];
+  /** Where the feedback log of a student is. */
+  logAt(person: PersonId): string;
   readonly rule: BookRule;
   cellOf(person: PersonId, column: BookColumn): BookCell | undefined;
   onGrade(cell: OpenCell, value: number | null): void;
@@ -80,7 +84,9 @@ export function BookTable(p: Props) {
               scope="row"
               className="sticky left-0 z-10 border-b border-line bg-raised px-3 py-0.5 text-left font-medium whitespace-nowrap"
             >
-              {s.family ? `${s.family}, ${s.given}` : s.given}
+              <Link to={p.logAt(s.id)} className="hover:text-action hover:underline">
+                {s.family ? `${s.family}, ${s.given}` : s.given}
+              </Link>
             </th>
             {columns.map((c, column) => (
               <td key={c.id} data-at={`${row}/${column}`} className="border-b border-line px-2 text-right">
@@ -88,7 +94,7 @@ export function BookTable(p: Props) {
               </td>
             ))}
             <td className="sticky right-0 border-b border-line bg-raised px-3 text-right">
-              <Total entries={columns.flatMap((c) => entryOf(p.cellOf(s.id, c), c))} rule={rule} />
+              <Total entries={p.counted.flatMap((c) => entryOf(p.cellOf(s.id, c), c))} rule={rule} />
             </td>
           </tr>
         ))}

@@ -8,7 +8,7 @@ import {
   pastedCells,
 } from '@jotmark/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import { useParams } from 'react-router';
 import { toast } from 'sonner';
 import { CallFailed, call } from '../api/call.ts';
@@ -24,6 +24,8 @@ import { readGrade } from '../scores/read-typed.ts';
 import { plural } from '../time/words.ts';
 import { BookRuleForm } from './BookRuleForm.tsx';
 import { BookTable } from './BookTable.tsx';
+import { BookTools } from './BookTools.tsx';
+import { useBookView } from './useBookView.ts';
 import { isOpen, type OpenCell, useBookWrites, withWaiting } from './useBookWrites.ts';
 
 /** Who comes: a teacher at the end of a week or a term. Where does each child stand; what is missing; a grade typed in passing. */
@@ -73,9 +75,9 @@ function Book({ book, classId }: { book: MarkBook; classId: ClassId }) {
   const tell = useTell();
   const writes = useBookWrites(classId);
   const waits = useOutbox();
-  const [category, setCategory] = useState<string | null>(null);
-  const [byTotal, setByTotal] = useState(false);
   const { rule } = book;
+  const view = useBookView(classId, book.columns, rule);
+  const { byTotal, counted, shown: columns } = view;
   const keep = useMutation({
     mutationFn: (next: BookRule) => call('saveBookRule', { params: { classId }, body: { rule: next } }),
     onMutate: (next) =>
@@ -89,10 +91,6 @@ function Book({ book, classId }: { book: MarkBook; classId: ClassId }) {
     },
   });
   const categories = useMemo(() => [...new Set(book.columns.map((c) => c.category))].sort(), [book.columns]);
-  const columns = useMemo(
-    () => (category === null ? book.columns : book.columns.filter((c) => c.category === category)),
-    [book.columns, category],
-  );
   const cells = useMemo(
     () => new Map(book.cells.map((c) => [`${c.personId}/${c.assignmentId}`, withWaiting(c)])),
     // What waits is part of what is shown.
@@ -103,14 +101,14 @@ function Book({ book, classId }: { book: MarkBook; classId: ClassId }) {
     if (!byTotal) return book.students;
     const total = (id: PersonId) =>
       bookTotal(
-        columns.flatMap((c) => {
+        counted.flatMap((c) => {
           const cell = cells.get(`${id}/${c.id}`);
           return cell ? [{ ...cell, category: c.category, most: c.most }] : [];
         }),
         rule,
       ).percent ?? -1;
     return [...book.students].sort((a, b) => total(b.id) - total(a.id));
-  }, [book.students, byTotal, columns, cells, rule]);
+  }, [book.students, byTotal, counted, cells, rule]);
   const undo = () => {
     const count = writes.undo();
     if (count) toast(`${plural(count, 'grade is', 'grades are')} as before.`);
@@ -142,28 +140,7 @@ function Book({ book, classId }: { book: MarkBook; classId: ClassId }) {
   return (
     <main className="flex min-h-0 flex-1 flex-col gap-3 p-4">
       <div className="flex flex-wrap items-start gap-x-4 gap-y-2">
-        <select
-          aria-label="Kind of work"
-          className="min-h-9 rounded border border-line bg-paper px-2"
-          value={category ?? 'all'}
-          onChange={(e) => setCategory(e.target.value === 'all' ? null : e.target.value)}
-        >
-          <option value="all">All kinds of work</option>
-          {categories.map((c) => (
-            <option key={c} value={c}>
-              {c || 'other work'}
-            </option>
-          ))}
-        </select>
-        <select
-          aria-label="Order"
-          className="min-h-9 rounded border border-line bg-paper px-2"
-          value={byTotal ? 'total' : 'name'}
-          onChange={(e) => setByTotal(e.target.value === 'total')}
-        >
-          <option value="name">By name</option>
-          <option value="total">By total</option>
-        </select>
+        <BookTools view={view} columns={book.columns} rule={rule} categories={categories} />
         <BookRuleForm rule={rule} categories={categories} onChange={(next) => keep.mutate(next)} />
         <p className="ml-auto text-sm text-soft">
           Bold: handed back. <i>Slanted: still held.</i> A sheet: where the copy is.
@@ -178,6 +155,8 @@ function Book({ book, classId }: { book: MarkBook; classId: ClassId }) {
         <BookTable
           students={students}
           columns={columns}
+          counted={counted}
+          logAt={(id) => `/classes/${classId}/log/${id}`}
           rule={rule}
           cellOf={cellOf}
           onGrade={(cell, value) => writes.grades([{ cell, value }])}

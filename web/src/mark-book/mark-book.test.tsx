@@ -6,7 +6,9 @@ import { afterEach, describe, expect, test, vi } from 'vitest';
 import { BookRuleForm } from './BookRuleForm.tsx';
 import { BookTable, type Student } from './BookTable.tsx';
 
-vi.mock('../frame/session.tsx', () => ({ useHere: () => ({ session: { person: { id: 'me' } } }) }));
+vi.mock('../frame/session.tsx', () => ({
+  useHere: () => ({ session: { person: { id: 'me' }, school: { name: '', timeZone: 'Europe/London' } } }),
+}));
 afterEach(() => {
   cleanup();
   localStorage.clear();
@@ -54,6 +56,8 @@ function show(cells: BookCell[], columns = [column('a'), column('b')]) {
       <BookTable
         students={students}
         columns={columns}
+        counted={columns}
+        logAt={(id) => `/log/${id}`}
         rule={PLAIN_RULE as MarkBook['rule']}
         cellOf={(person, c) => cells.find((x) => x.personId === person && x.assignmentId === c.id)}
         {...heard}
@@ -127,4 +131,25 @@ test('the rule is a sentence, and can be chosen', () => {
   expect(onChange).toHaveBeenCalledWith({ ...PLAIN_RULE, weights: [{ category: 'test', weight: 3 }] });
   fireEvent.change(screen.getByLabelText(/Missing work/), { target: { value: 'zero' } });
   expect(onChange).toHaveBeenLastCalledWith({ ...PLAIN_RULE, missing: 'zero' });
+});
+
+test('a term has a name, a first and a last day; one that ends before it begins is told', () => {
+  const onChange = vi.fn();
+  render(<BookRuleForm rule={PLAIN_RULE} categories={['homework']} onChange={onChange} />);
+  const fill = (label: string, value: string) =>
+    fireEvent.change(screen.getByLabelText(label), { target: { value } });
+  fill('Name of a new term', 'Autumn');
+  fill('First day of the term', '2026-09-01');
+  fill('Last day of the term', '2026-08-01');
+  expect(screen.getByText('The last day is before the first.')).toBeDefined();
+  // The clocks change within it: it ends with its last day all the same.
+  fill('Last day of the term', '2026-10-25');
+  fireEvent.click(screen.getByRole('button', { name: 'Add term' }));
+  expect(onChange.mock.lastCall![0].terms).toEqual([
+    {
+      name: 'Autumn',
+      from: Date.parse('2026-08-31T23:00:00Z'),
+      to: Date.parse('2026-10-26T00:00:00Z'),
+    },
+  ]);
 });

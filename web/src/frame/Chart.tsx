@@ -12,7 +12,7 @@ export interface Figure {
 
 const INK = { text: '#24262a', soft: '#5c5f66', line: '#d3cec2' };
 
-/** A chart, loaded when it is first wanted, and the same as a table. A point that is pressed is told by its place in the first trace. */
+/** A chart, loaded when it is first wanted, and the same as a table. A point that is pressed is told by its place in its trace, and which trace that is; a line of the table stands for all traces. */
 export function Chart({
   figure,
   label,
@@ -20,7 +20,7 @@ export function Chart({
 }: {
   figure: Figure;
   label: string;
-  onPoint?(at: number): void;
+  onPoint?(at: number, trace: number | null): void;
 }) {
   const root = useRef<HTMLDivElement>(null);
   const [asTable, setAsTable] = useState(false);
@@ -51,7 +51,7 @@ export function Chart({
         drawn.removeAllListeners('plotly_click');
         drawn.on('plotly_click', (e) => {
           const point = e.points[0];
-          if (point?.curveNumber === 0) pressed.current?.(point.pointNumber);
+          if (point) pressed.current?.(point.pointNumber, point.curveNumber);
         });
         el.dataset.drawn = 'yes';
       },
@@ -100,7 +100,7 @@ function AsTable({
 }: {
   rows: Figure['table'];
   label: string;
-  onPoint?(at: number): void;
+  onPoint?(at: number, trace: null): void;
 }) {
   const [head, ...lines] = rows;
   return (
@@ -124,7 +124,7 @@ function AsTable({
                     <button
                       type="button"
                       className="text-left hover:text-action hover:underline"
-                      onClick={() => onPoint(i)}
+                      onClick={() => onPoint(i, null)}
                     >
                       {cell}
                     </button>
