@@ -42,6 +42,7 @@ export { CHANGES_LIMIT } from './contract/marking-routes.ts';
 export * from './contract/marking-state.ts';
 export * from './contract/message.ts';
 export * from './contract/news-routes.ts';
+export * from './contract/open-routes.ts';
 export * from './contract/openapi.ts';
 export * from './contract/out-routes.ts';
 export * from './contract/room-routes.ts';

@@ -20,6 +20,16 @@ export const classRoutes = {
     reply: z.object({ id: ClassId }),
   }),
   changeClass: route('PUT', '/api/classes/:classId', 'teacher', 'Rename a class', { params, body: About }),
+  archiveClass: route(
+    'PUT',
+    '/api/classes/:classId/archived',
+    'teacher',
+    'Archive a class, or bring it back',
+    {
+      params,
+      body: z.object({ archived: z.boolean() }),
+    },
+  ),
   register: route('GET', '/api/classes/:classId', 'teacher', 'Who is in the class', {
     params,
     reply: Register,

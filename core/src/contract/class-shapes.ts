@@ -7,6 +7,8 @@ export const ClassHead = z.object({
   unit: z.string(),
   students: z.int(),
   assignments: z.int(),
+  /** Out of the way: it stands in no list but that of archived classes, and all of it is kept. */
+  archived: z.boolean(),
 });
 export type ClassHead = z.infer<typeof ClassHead>;
 

@@ -9,6 +9,7 @@ import { jobRoutes } from './job-routes.ts';
 import { logRoutes } from './log-routes.ts';
 import { markingRoutes } from './marking-routes.ts';
 import { newsRoutes } from './news-routes.ts';
+import { openRoutes } from './open-routes.ts';
 import { outRoutes } from './out-routes.ts';
 import { roomRoutes } from './room-routes.ts';
 import type { Route } from './route.ts';
@@ -39,6 +40,7 @@ export const routes = {
   ...bookRoutes,
   ...logRoutes,
   ...outRoutes,
+  ...openRoutes,
 } as const;
 
 export type Routes = typeof routes;

@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import { Scale } from '../grade/scale.ts';
 import type { Snapshot } from '../handback/snapshot.ts';
-import { AssignmentId, CopyId, MarkId, PersonId, RemarkAnswerId, RemarkId } from '../ids/id.ts';
+import { AssignmentId, ClassId, CopyId, MarkId, PersonId, RemarkAnswerId, RemarkId } from '../ids/id.ts';
 import { isMarginMark, isSuggestion, type MarginMark, recordingOf } from '../marks/mark.ts';
 import { signOf } from '../pens/focus.ts';
 import { FocusName, FocusSign, InkColour } from '../pens/ink-colour.ts';
@@ -100,6 +100,7 @@ export type LogEntry = z.infer<typeof LogEntry>;
 
 /** All that one student of a class was told, the oldest first. */
 export const FeedbackLog = z.object({
+  classId: ClassId,
   className: z.string(),
   student: z.object({ id: PersonId, given: z.string(), family: z.string() }),
   entries: z.array(LogEntry),

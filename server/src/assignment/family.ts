@@ -2,6 +2,7 @@ import { type DocumentId, type FamilyPage, picturesIn } from '@jotmark/core';
 import {
   type AssignmentRow,
   AssignmentTable,
+  ClassTable,
   DocumentTable,
   MaterialTable,
 } from '../database/entities/index.ts';
@@ -14,6 +15,8 @@ import { materialsOf } from './materials.ts';
 async function behind(house: House, familyToken: string): Promise<AssignmentRow> {
   const a = await find(house.db.manager, AssignmentTable, { familyToken });
   if (!a || a.opensAt === null || a.opensAt > house.now()) throw new Fault('not-found');
+  if ((await find(house.db.manager, ClassTable, { id: a.classId }))?.archivedAt !== null)
+    throw new Fault('not-found');
   return a;
 }
 

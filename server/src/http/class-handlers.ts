@@ -3,6 +3,7 @@ import { addClass } from '../assignment/set.ts';
 import {
   addStudents,
   addTeacher,
+  archiveClass,
   changeClass,
   changePassword,
   classesOf,
@@ -23,6 +24,7 @@ export function classHandlers({ house }: Parts): HandlersOf<typeof classRoutes> 
       id: await addClass(house, { ...body, teachers: [person.id], students: [] }),
     }),
     changeClass: ({ params, body }) => done(changeClass(house, params.classId, body)),
+    archiveClass: ({ params, body }) => done(archiveClass(house, params.classId, body.archived)),
     register: ({ params }) => readRegister(house, params.classId),
     planStudents: ({ person, params, body }) => planStudents(house, person, params.classId, body.text),
     addStudents: ({ person, params, body }) => addStudents(house, person, params.classId, body.students),

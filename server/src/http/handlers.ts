@@ -28,6 +28,7 @@ import { forStudentHandlers } from './for-student-handlers.ts';
 import { done, type Handlers, type Parts } from './handler.ts';
 import { logHandlers, outHandlers } from './log-handlers.ts';
 import { newsHandlers } from './news-handlers.ts';
+import { openHandlers } from './open-handlers.ts';
 import { jobHandlers, orderedBy } from './ordered.ts';
 import { roomHandlers } from './room-handlers.ts';
 import { scoreHandlers } from './score-handlers.ts';
@@ -129,6 +130,7 @@ export function makeHandlers(parts: Parts): Handlers {
     ...bookHandlers(parts),
     ...logHandlers(parts),
     ...outHandlers(parts),
+    ...openHandlers(parts),
     ...jobHandlers(parts),
   };
 }

@@ -34,6 +34,7 @@ async function inClass(db: Db, classId: ClassId, personId: PersonId) {
   const row = person && (await find(db, ClassTable, { id: classId }));
   if (!row) throw new Fault('not-found');
   return {
+    classId,
     className: row.name,
     student: { id: person.id, given: person.given, family: person.family },
   };
@@ -149,6 +150,11 @@ export async function readClassLook(house: House, classId: ClassId): Promise<Cla
   const backs = await backsIn(db, classId);
   return classLook(
     row.name,
-    students.map((student) => ({ className: row.name, student, entries: backs.get(student.id) ?? [] })),
+    students.map((student) => ({
+      classId,
+      className: row.name,
+      student,
+      entries: backs.get(student.id) ?? [],
+    })),
   );
 }

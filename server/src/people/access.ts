@@ -28,6 +28,9 @@ export const ACCESS: Readonly<Record<RouteName, RuleName>> = {
   signIn: 'open',
   family: 'open',
   familyFile: 'open',
+  familyLog: 'open',
+  familyVoice: 'open',
+  calendar: 'open',
   // One's own
   signOut: 'own',
   news: 'own',
@@ -73,10 +76,14 @@ export const ACCESS: Readonly<Record<RouteName, RuleName>> = {
   plainVoice: 'hears-voice',
   // Classes and who is in them; see also `mayEnrol` and `mayReset`
   changeClass: 'teaches-class',
+  archiveClass: 'teaches-class',
   markBook: 'teaches-class',
   saveBookRule: 'teaches-class',
   // What students are told; whether the student is in the class is asked where it is read
   feedbackLog: 'teaches-class',
+  logAddress: 'teaches-class',
+  /** Of a class that one is in: asked where it is made. */
+  calendarAddress: 'own',
   lastWords: 'teaches-class',
   classLook: 'teaches-class',
   addRemark: 'teaches-class',

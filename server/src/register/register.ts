@@ -32,6 +32,7 @@ const HEAD = {
     `(SELECT COUNT(*) FROM membership s WHERE s.class_id = k.id AND s.role = 'student' AND s.left_at IS NULL)`,
     as.int,
   ),
+  archived: col('k.archivedAt IS NOT NULL', as.flag),
   assignments: col(
     '(SELECT COUNT(*) FROM assignment x WHERE x.class_id = k.id AND x.put_away_at IS NULL)',
     as.int,
@@ -49,6 +50,11 @@ export async function classesOf(house: House, person: Person): Promise<ClassHead
       .addOrderBy('k.id'),
     HEAD,
   );
+}
+
+/** Puts a class out of the way at the end of a year, or brings it back: its work leaves the lists of its teachers and students, and all of it is kept. */
+export async function archiveClass(house: House, id: ClassId, archived: boolean): Promise<void> {
+  await update(house.db.manager, ClassTable, { id }, { archivedAt: archived ? house.now() : null });
 }
 
 /** Renames a class; its unit is where new assignments begin. */

@@ -18,7 +18,7 @@ export async function readToday(house: House, person: Person): Promise<TodayPile
           me: person.id,
         },
       )
-      .where('a.opensAt IS NOT NULL AND a.putAwayAt IS NULL')
+      .where('a.opensAt IS NOT NULL AND a.putAwayAt IS NULL AND k.archivedAt IS NULL')
       .orderBy('a.createdAt', 'DESC')
       .addOrderBy('a.id', 'DESC')
       .limit(200),

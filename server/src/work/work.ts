@@ -121,7 +121,9 @@ export async function workList(house: House, person: Person): Promise<WorkRow[]>
         'm.classId = a.classId AND m.personId = :me AND m.leftAt IS NULL',
       )
       .where('a.opensAt <= :now', { now: new Date(now) })
-      .andWhere('(a.putAwayAt IS NULL OR EXISTS (SELECT 1 FROM hand_back b WHERE b.copy_id = c.id))')
+      .andWhere(
+        'k.archivedAt IS NULL AND (a.putAwayAt IS NULL OR EXISTS (SELECT 1 FROM hand_back b WHERE b.copy_id = c.id))',
+      )
       .orderBy(`COALESCE(c.due_at, a.due_at, '9999-01-01')`)
       .addOrderBy('a.title')
       .limit(500),

@@ -81,6 +81,7 @@ const ALL: Shown = [
   ['/account', views.account],
   ['/news', views.news],
   ['/family/:token', views.family],
+  ['/family-log/:token', views.familyLog],
 ];
 
 const SOON = {

@@ -6,6 +6,7 @@ export const views = {
   account: later(() => import('../account/AccountView.tsx').then((m) => m.AccountView)),
   trail: later(() => import('../trail/TrailView.tsx').then((m) => m.TrailView)),
   news: later(() => import('../news/NewsView.tsx').then((m) => m.NewsView)),
+  familyLog: later(() => import('../log/FamilyLogView.tsx').then((m) => m.FamilyLogView)),
   family: later(() => import('../setting/FamilyView.tsx').then((m) => m.FamilyView)),
 };
 

@@ -62,6 +62,9 @@ export const keys = {
   /** A student's list of work, and one copy of it. */
   myWork: ['my-work'],
   work: (copyId?: CopyId) => (copyId ? ['work', copyId] : ['work']),
+  familyLog: (token: string) => ['family-log', token],
+  /** An address that opens something, by what it opens. */
+  openAddress: (what: string) => ['open-address', what],
   family: (token: string) => ['family', token],
 } as const;
 

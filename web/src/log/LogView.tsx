@@ -13,6 +13,7 @@ import { Link, useParams } from 'react-router';
 import { CallFailed, call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
 import { useTell } from '../ask/stale.ts';
+import { OpenAddress } from '../frame/OpenAddress.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { SHEETS, TakeOut } from '../frame/TakeOut.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
@@ -151,6 +152,13 @@ function Log({ log, classId, writing }: { log: FeedbackLog; classId: ClassId; wr
             />
           )}
         </section>
+        <OpenAddress
+          of={`log ${classId} ${student.id}`}
+          title="For the family"
+          says={`Whoever has the address reads what went back to ${student.given} and hears what was said; nothing that is held.`}
+          ask={(open) => call('logAddress', { params: { classId, personId: student.id }, body: { open } })}
+          addressOf={(token) => `${location.origin}/family-log/${token}`}
+        />
       </div>
       {writing && <ReportPart classId={classId} student={student} taking={taking} />}
     </div>

@@ -1,9 +1,10 @@
 import type { FeedbackLog } from '@jotmark/core';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { call } from '../api/call.ts';
+import { addressOf, call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
 import { useTell } from '../ask/stale.ts';
+import { OpenAddress } from '../frame/OpenAddress.tsx';
 import { useHere } from '../frame/session.tsx';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { Making, useTakeOut } from '../frame/TakeOut.tsx';
@@ -55,6 +56,15 @@ export function OwnLogView() {
               </select>
             )}
             <OwnLog log={log} />
+            <div className="mt-4">
+              <OpenAddress
+                of={`calendar ${log.classId}`}
+                title="Due dates in my calendar"
+                says={`An address (iCalendar) with the due dates of ${log.className} that a calendar program follows. It shows titles and dates, no grades.`}
+                ask={(open) => call('calendarAddress', { params: { classId: log.classId }, body: { open } })}
+                addressOf={(token) => `${location.origin}${addressOf('calendar', { token })}`}
+              />
+            </div>
           </>
         )}
       </main>

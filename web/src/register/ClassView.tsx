@@ -7,6 +7,7 @@ import { Trouble, Waiting } from '../frame/states.tsx';
 import { TakeOut } from '../frame/TakeOut.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { AssignmentList } from '../setting/AssignmentList.tsx';
+import { ClassEnd } from './ClassEnd.tsx';
 import { RegisterView } from './RegisterView.tsx';
 
 export const registerQuery = (classId: ClassId) => ({
@@ -53,6 +54,7 @@ export function ClassView() {
             ) : (
               <RegisterView register={register.data} />
             )}
+            {part === 'work' && <ClassEnd head={head!} />}
           </>
         )}
       </main>

@@ -30,10 +30,26 @@ export function Classes() {
               </p>
             )}
             <ul className="space-y-2">
-              {list.map((c) => (
-                <ClassLine key={c.id} head={c} />
-              ))}
+              {list
+                .filter((c) => !c.archived)
+                .map((c) => (
+                  <ClassLine key={c.id} head={c} />
+                ))}
             </ul>
+            {list.some((c) => c.archived) && (
+              <details className="mt-4">
+                <summary className="cursor-pointer text-soft">
+                  {plural(list.filter((c) => c.archived).length, 'archived class', 'archived classes')}
+                </summary>
+                <ul className="mt-2 space-y-2">
+                  {list
+                    .filter((c) => c.archived)
+                    .map((c) => (
+                      <ClassLine key={c.id} head={c} />
+                    ))}
+                </ul>
+              </details>
+            )}
             <NewClass first={list.length === 0} />
           </>
         )}

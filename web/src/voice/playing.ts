@@ -7,6 +7,8 @@ export interface VoicesHere {
   readonly heard: ReadonlyMap<Digest, { readonly reached: number; readonly left: number }>;
   /** Whether they were heard by somebody else: a teacher sees it, a student's own hearing is kept. */
   readonly tells: 'nothing' | 'that-it-was-heard';
+  /** Where recordings are fetched by who is not signed in; left out: as one who is. */
+  addressFor?(file: Digest, plain: boolean): string;
   /** The pen is down: while one writes nothing else moves. */
   busy?(): boolean;
   onHeard?(file: Digest, reached: number, left: number): void;

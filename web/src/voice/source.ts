@@ -1,7 +1,8 @@
 import { type Digest, isClip, type Recording } from '@jotmark/core';
-import { useEffect, useState } from 'react';
+import { use, useEffect, useState } from 'react';
 import { addressOf } from '../api/call.ts';
 import { outbox } from '../outbox/outbox.ts';
+import { VoicesContext } from './playing.ts';
 
 /** What the browser calls the kinds of file that Jotmark records. */
 const PLAYS: Readonly<Record<Recording['type'], string>> = {
@@ -12,7 +13,7 @@ const PLAYS: Readonly<Record<Recording['type'], string>> = {
   'video/mp4': 'video/mp4',
 };
 
-const addressFor = (file: Digest, plain: boolean) => addressOf(plain ? 'plainVoice' : 'voice', { file });
+const signedIn = (file: Digest, plain: boolean) => addressOf(plain ? 'plainVoice' : 'voice', { file });
 
 /** Whether this browser says that it cannot play it as it was recorded. */
 function needsPlain(recording: Recording): boolean {
@@ -32,6 +33,7 @@ export function useSource(recording: Recording): {
   const [own, setOwn] = useState<string | null>(null);
   const [looked, setLooked] = useState(false);
   const [plain, setPlain] = useState(() => needsPlain(recording));
+  const { addressFor = signedIn } = use(VoicesContext);
   const { file } = recording;
   useEffect(() => {
     let gone = false;

@@ -1,0 +1,67 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { toast } from 'sonner';
+import { sentenceOf } from '../api/sentences.ts';
+import { keys } from '../ask/keys.ts';
+
+interface Props {
+  /** What it opens: names it among what was asked of the server. */
+  readonly of: string;
+  readonly title: string;
+  readonly says: string;
+  /** Makes it, revokes it, or tells how it is (null). */
+  ask(open: boolean | null): Promise<{ token: string | null }>;
+  addressOf(token: string): string;
+}
+
+/** An address that opens something to whoever has it: made, copied, revoked. */
+export function OpenAddress({ of, title, says, ask, addressOf }: Props) {
+  const client = useQueryClient();
+  const now = useQuery({ queryKey: keys.openAddress(of), queryFn: () => ask(null) });
+  const change = useMutation({
+    mutationFn: (open: boolean) => ask(open),
+    onSuccess: (told) => client.setQueryData(keys.openAddress(of), told),
+    onError: (error) => void toast.error(sentenceOf(error)),
+  });
+  const address = now.data?.token ? addressOf(now.data.token) : null;
+  return (
+    <section aria-label={title} className="rounded-lg bg-raised p-4 shadow-sm">
+      <h2 className="font-bold">{title}</h2>
+      <p className="text-sm text-soft">{says}</p>
+      {address ? (
+        <div className="mt-2 flex flex-wrap items-center gap-2">
+          <input
+            className="field !w-auto min-w-64 flex-1 text-sm"
+            readOnly
+            aria-label={`Address: ${title}`}
+            value={address}
+            onFocus={(e) => e.target.select()}
+          />
+          <button
+            type="button"
+            className="quiet"
+            onClick={() =>
+              navigator.clipboard
+                .writeText(address)
+                .then(() => toast.success('The address is copied.'))
+                .catch(() => toast('Select the address and copy it.'))
+            }
+          >
+            Copy address
+          </button>
+          <button type="button" className="quiet" onClick={() => change.mutate(false)}>
+            Revoke
+          </button>
+        </div>
+      ) : (
+        <button
+          type="button"
+          className="quiet mt-2"
+          disabled={!now.data || change.isPending}
+          onClick={() => change.mutate(true)}
+        >
+          Make an address
+        </button>
+      )}
+    </section>
+  );
+}
