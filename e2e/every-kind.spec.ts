@@ -148,7 +148,7 @@ test('a copy is marked with every kind of mark, each picked, moved, doubled, tak
   await teacher.keyboard.press('Delete');
   await expect(teacher.getByText('0 marks, 0 notes')).toBeVisible();
   const bring = async (said: RegExp) => {
-    await teacher.getByLabel('PDF that was marked elsewhere').setInputFiles({
+    await teacher.getByLabel('File that was marked elsewhere').setInputFiles({
       name: 'marked.pdf',
       mimeType: 'application/pdf',
       buffer: readFileSync(file),

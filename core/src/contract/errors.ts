@@ -60,6 +60,8 @@ export const ErrorCode = z.enum([
   'too-many-answers',
   'stopped',
   'disk-full',
+  'other-document',
+  'not-marks',
   'nothing-to-take-out',
   'unexpected',
 ]);
@@ -130,6 +132,8 @@ export const STATUS_OF: Readonly<Record<ErrorCode, number>> = {
   'too-many-answers': 409,
   stopped: 409,
   'disk-full': 507,
+  'other-document': 422,
+  'not-marks': 422,
   'nothing-to-take-out': 409,
   unexpected: 500,
 };

@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { AssignmentId, ClassId, CopyId, PersonId } from '../ids/id.ts';
+import { AssignmentId, ClassId, CopyId, HandInId, PersonId } from '../ids/id.ts';
 import { TermName } from '../log/report.ts';
 import { LogPart } from '../log/sheet.ts';
 import { listOf } from '../versions/list.ts';
@@ -41,5 +41,15 @@ export const OutOrder = z.discriminatedUnion('what', [
   }),
   /** All that came in and went back in a class, in folders. */
   z.object({ what: z.literal('class'), classId: ClassId }),
+  /** Register, class and grades in the form that schools exchange (OneRoster 1.2). */
+  z.object({ what: z.literal('roster'), classId: ClassId }),
+  /** One hand-in: with its cover sheet and all marks, or to print. */
+  z.object({
+    what: z.literal('copy'),
+    handInId: HandInId,
+    as: z.enum(['pdf', 'print', 'print-beside', 'print-unmarked']),
+  }),
+  /** The marks of a hand-in in forms that other programs read. */
+  z.object({ what: z.literal('marks'), handInId: HandInId, as: z.enum(['xfdf', 'jsonld']) }),
 ]);
 export type OutOrder = z.infer<typeof OutOrder>;

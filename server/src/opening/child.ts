@@ -26,6 +26,7 @@ import { writePicture } from '../pdf/small-picture.ts';
 import { readPageText } from '../pdf/text.ts';
 import type { VoiceFile, VoicesOf } from '../pdf/voices.ts';
 import { writeMarks } from '../pdf/write-marks.ts';
+import { layXfdf, readXfdf, writeXfdf } from '../pdf/xfdf.ts';
 import { type Budget, Failed } from '../programs/failed.ts';
 import { qpdf } from '../programs/qpdf.ts';
 import { judge } from './judge.ts';
@@ -61,6 +62,19 @@ async function work(task: Task): Promise<unknown> {
     }
     case 'write-marks':
       return annotate(task);
+    case 'xfdf-out': {
+      const pdf = await openPdfFile(task.file);
+      await writeFile(task.out, writeXfdf(pdf, task));
+      return { written: pdf.getPageCount() };
+    }
+    case 'xfdf-in': {
+      const found = readXfdf(await readFile(task.xfdf, 'utf8'));
+      if (!found) return null;
+      const pdf = await openPdfFile(task.file);
+      const laid = layXfdf(pdf, found);
+      await writeFile(task.out, await savePdf(pdf));
+      return { ids: found.ids, ...laid };
+    }
     case 'list-films': {
       const pdf = await filmLists(task.films, task.author, await voicesAt(task.voices), task.about);
       await writeFile(task.out, await savePdf(pdf));

@@ -61,6 +61,9 @@ export const Task = z.discriminatedUnion('op', [
   z.object({ op: z.literal('read-tables'), file, name: z.string() }),
   /** Annotations as marks; the bytes they name are written into `folder`, each under its SHA-256. */
   z.object({ op: z.literal('read-marks'), file, folder: z.string() }),
+  /** The annotations of a PDF as XFDF, and those of an XFDF laid on a PDF. */
+  z.object({ op: z.literal('xfdf-out'), file, out: z.string(), name: z.string(), ids: z.string() }),
+  z.object({ op: z.literal('xfdf-in'), file, xfdf: z.string(), out: z.string() }),
   /** What was marked on films, as sheets of its own. */
   z.object({
     op: z.literal('list-films'),
@@ -149,3 +152,8 @@ export const MarksRead = z.object({
 });
 export type MarksRead = z.infer<typeof MarksRead>;
 export const Annotated = z.object({ written: z.int() });
+
+/** What came of laying an XFDF on a PDF; null: it is none. */
+export const XfdfLaid = z
+  .object({ ids: z.string(), offPage: z.int(), unknown: z.array(z.string()) })
+  .nullable();

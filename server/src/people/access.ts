@@ -3,6 +3,7 @@ import {
   type ClassId,
   CopyId,
   HandBackId,
+  type HandInId,
   type Person,
   type PersonId,
   type RouteName,
@@ -259,6 +260,9 @@ export async function allow(
 /** What a request names in its body is asked in the same way. */
 export const mustTeachClass = async (house: House, person: Person, classId: ClassId): Promise<void> =>
   must(RULES['teaches-class'], asking(house, person, { classId }));
+
+export const mustTeachHandIn = async (house: House, person: Person, handInId: HandInId): Promise<void> =>
+  must(RULES['teaches-hand-in'], asking(house, person, { handInId }));
 
 export const mustTeachAssignment = async (
   house: House,

@@ -3,7 +3,7 @@ import { OutOrder as OutOrderSchema, PersonId } from '@jotmark/core';
 import * as z from 'zod';
 import type { House } from '../house.ts';
 import { orderJob } from '../jobs/queue.ts';
-import { mustTeachAssignment, mustTeachClass } from '../people/access.ts';
+import { mustTeachAssignment, mustTeachClass, mustTeachHandIn } from '../people/access.ts';
 
 /** What the job is told: who asks is who may see it. */
 export const OutInput = z.discriminatedUnion('by', [
@@ -19,6 +19,7 @@ const SMALL: ReadonlySet<OutOrder['what']> = new Set(['mark-book', 'logs', 'log'
 /** Orders something that a teacher may see as a file. Throws `not-found` for what they may not. */
 export async function orderOut(house: House, person: Person, order: OutOrder): Promise<JobId> {
   if ('classId' in order) await mustTeachClass(house, person, order.classId);
+  else if ('handInId' in order) await mustTeachHandIn(house, person, order.handInId);
   else await mustTeachAssignment(house, person, order.assignmentId);
   const author = `${person.given} ${person.family}`.trim();
   return put(house, person, { by: 'teacher', personId: person.id, author, order }, SMALL.has(order.what));

@@ -194,6 +194,110 @@ describe('taken out as pages', () => {
   });
 });
 
+describe('marks for other programs, and back', () => {
+  const marked = async () => {
+    const h = await handedIn(running);
+    const box = note(h.documentId, 'Give the unit & say “why”.', {
+      focus: 'method',
+      place: { on: 'box', box: [100, 120, 220, 180] },
+    } as Partial<NoteMark>);
+    const ink = {
+      ...note(h.documentId, ''),
+      kind: 'ink',
+      points: [10000, 10000, 128, 12000, 11000, 128, 15000, 10500, 128],
+      width: 2,
+    } as unknown as Record<string, unknown>;
+    delete ink.words;
+    delete ink.place;
+    const line = { ...ink, id: id(), kind: 'arrow', from: [50, 60], to: [150, 90], width: 1.5 };
+    delete (line as Record<string, unknown>).points;
+    await h.send(put(box), put(ink as never), put(line as never));
+    return { ...h, box };
+  };
+  const brought = (
+    h: Awaited<ReturnType<typeof marked>>,
+    name: string,
+    bytes: Uint8Array,
+    handInId = h.handInId,
+  ) => h.teacherCaller.send(`/api/hand-ins/${handInId}/marked-file`, [[name, bytes]]);
+
+  test('as XFDF that fits the form of ISO 19444-1, and read back in the same places', async () => {
+    const h = await marked();
+    const { path, name } = await saved(h.teacherCaller, { what: 'marks', handInId: h.handInId, as: 'xfdf' });
+    expect(name).toMatch(/\.xfdf$/);
+    const text = readFileSync(path, 'utf8');
+    // Another program's parser reads it as XML.
+    const told = execFileSync('python3', [
+      '-c',
+      'import sys,xml.etree.ElementTree as E; r=E.parse(sys.argv[1]).getroot(); n="{http://ns.adobe.com/xfdf/}"; print(r.tag==n+"xfdf", sorted(a.tag.replace(n,"") for a in r.find(n+"annots")), r.find(n+"annots/"+n+"square").find(n+"contents").text)',
+      path,
+    ]).toString();
+    expect(told).toContain("True ['ink', 'line', 'square'] Give the unit & say “why”.");
+    expect(text).toMatch(/<square page="0" rect="[\d.,]+" color="#B0243B"[^>]*subject="method"/);
+
+    const { status, body } = await brought(h, name, readFileSync(path));
+    expect(status, JSON.stringify(body)).toBe(200);
+    const there = Object.fromEntries(body.marks.map((m: Loose) => [m.kind, m]));
+    expect(Object.keys(there).sort()).toEqual(['arrow', 'ink', 'note']);
+    expect(there.note).toMatchObject({
+      words: 'Give the unit & say “why”.',
+      focus: 'method',
+      document: h.documentId,
+    });
+    expect(there.note.place.box.map(Math.round)).toEqual([100, 120, 220, 180]);
+    expect(there.arrow.from.map(Math.round)).toEqual([50, 60]);
+  });
+
+  test('as Web Annotations with page, rectangle and words; read back they are the very marks', async () => {
+    const h = await marked();
+    const { path } = await saved(h.teacherCaller, { what: 'marks', handInId: h.handInId, as: 'jsonld' });
+    const told = JSON.parse(readFileSync(path, 'utf8'));
+    expect(told['@context'][0]).toBe('http://www.w3.org/ns/anno.jsonld');
+    expect(told.items).toHaveLength(3);
+    const item = told.items.find((i: Loose) => i.id === `urn:uuid:${h.box.id}`);
+    expect(item).toMatchObject({ type: 'Annotation', motivation: 'commenting', creator: { type: 'Person' } });
+    expect(item.target.selector[0].value).toMatch(/^page=1&viewrect=/);
+    const { body } = await brought(h, 'marks.jsonld', readFileSync(path));
+    expect(body.marks.find((m: Loose) => m.id === h.box.id)).toEqual(h.box);
+
+    // Of another program: no mark of ours in it, a page that is not there, and one without any place.
+    const others = {
+      type: 'AnnotationPage',
+      items: [
+        {
+          id: 'http://other.example/1',
+          type: 'Annotation',
+          body: { type: 'TextualBody', value: 'Well drawn.' },
+          target: { selector: { type: 'FragmentSelector', value: 'page=1&viewrect=20,30,100,40' } },
+        },
+        { body: 'x', target: { selector: { type: 'FragmentSelector', value: 'page=99' } } },
+        { body: 'y', target: { source: 'http://other.example/' } },
+      ],
+    };
+    const from = await brought(h, 'theirs.json', Buffer.from(JSON.stringify(others)));
+    expect(from.body).toMatchObject({
+      marks: [{ kind: 'note', words: 'Well drawn.', place: { on: 'box', box: [20, 30, 120, 70] } }],
+      offPage: 1,
+      unknown: [{ kind: 'annotation', count: 1 }],
+    });
+  });
+
+  test('made for another copy they are refused, and so is what is neither', async () => {
+    const h = await marked();
+    const other = await marked();
+    const { path } = await saved(h.teacherCaller, { what: 'marks', handInId: h.handInId, as: 'xfdf' });
+    const refused = await brought(other, 'marks.xfdf', readFileSync(path));
+    expect(refused.body.error).toMatchObject({ code: 'other-document', facts: { name: 'marks.xfdf' } });
+    for (const text of [
+      '<html><p>no</p></html>',
+      '{"a":1}',
+      '<!DOCTYPE x [<!ENTITY a "b">]><xfdf/>',
+      '<xfdf',
+    ])
+      expect((await brought(h, 'no.xfdf', Buffer.from(text))).body.error.code, text).toBe('not-marks');
+  });
+});
+
 describe('who may take out what, and what goes wrong', () => {
   test('nobody takes out another teacher’s class or pile, and files are fetched by who ordered them alone', async () => {
     const h = await school();

@@ -1,5 +1,9 @@
+import { createHash } from 'node:crypto';
+import { open, readFile as readText } from 'node:fs/promises';
 import { join } from 'node:path';
 import {
+  type AnnotatedPages,
+  type AnnotationsFound,
   AssignmentId,
   type BroughtIn,
   type BroughtInAny,
@@ -9,8 +13,12 @@ import {
   HandInId,
   type JobId,
   type Mark,
+  type MarkId,
+  makeId,
   type Person,
+  pageSize,
   type RealName,
+  readWebAnnotations,
   recordingOf,
   seenName,
   spokenWords,
@@ -34,13 +42,13 @@ import type { JobContext, Work } from '../jobs/context.ts';
 import { finishJob, orderJob } from '../jobs/queue.ts';
 import { sized } from '../opening/judge.ts';
 import type { Opener } from '../opening/opener.ts';
-import { JudgedAnswer, MarksRead } from '../opening/task.ts';
+import { JudgedAnswer, MarksRead, XfdfLaid } from '../opening/task.ts';
 import { keepPictureFile } from '../people/pictures.ts';
 import { studentsOf, whose } from '../people/students.ts';
 import { Failed, FULL } from '../programs/failed.ts';
 import { missingVoices } from '../voice/keep.ts';
 import type { FileOnDisk } from './arrive.ts';
-import { pagedDocuments } from './write-marked.ts';
+import { joined, pagedDocuments } from './write-marked.ts';
 
 const Input = z.union([z.object({ handInId: HandInId }), z.object({ assignmentId: AssignmentId })]);
 /** For this hand-in, or for whichever of this assignment it is found to belong to. */
@@ -84,6 +92,11 @@ export const bringIn =
     const db = house.db.manager;
     const input = Input.parse(job.input);
     const file = (await find(db, JobFileTable, { jobId: job.id }))!;
+    const told = 'handInId' in input ? await toldIn(context, opener, input.handInId, file) : null;
+    if (told && 'handInId' in input) {
+      const brought: BroughtInAny = { to: await forThis(db, input.handInId), ...told };
+      return inTransaction(house.db, (tx) => finishJob(tx, job, brought));
+    }
     const found = await readFile(context, opener, file);
     const to =
       'handInId' in input
@@ -141,6 +154,102 @@ function isNamed(file: string, { given, family }: RealName): boolean {
   const name = plain(file);
   return [given, family].every((part) => name.includes(plain(part)));
 }
+
+/** What an XFDF or Web Annotations tell for this hand-in; null: the file is neither, and so a PDF or nothing. Made for another hand-in it is refused. */
+async function toldIn(
+  context: JobContext,
+  opener: Opener,
+  handInId: HandInId,
+  { name, sha256 }: { readonly name: string; readonly sha256: string },
+): Promise<BroughtIn | null> {
+  const { house, folder, budget } = context;
+  const db = house.db.manager;
+  const path = join(folder, 'told');
+  await writeBlobTo(db, sha256, path);
+  const start = (await firstLetters(path)).trimStart();
+  if (!/^[<{[]/.test(start)) return null;
+  const mustBeFor = (ids: string) => {
+    if (/^[0-9a-f]{32}$/i.test(ids) && ids.toLowerCase() !== bareId(handInId))
+      throw new Fault('other-document', { name });
+  };
+  const documents = await pagedDocuments(db, handInId);
+  if (!start.startsWith('<')) {
+    const found = await annotationsIn(path, documents);
+    if (!found) throw new Fault('not-marks', { name });
+    mustBeFor(bareId(found.ids));
+    const missing = new Set(
+      await missingVoices(
+        db,
+        found.marks.flatMap((m) => recordingOf(m)?.file ?? []),
+      ),
+    );
+    return {
+      marks: found.marks.map((m) => withoutVoice(m, missing)),
+      offPage: found.offPage,
+      unknown: found.unknown ? [{ kind: 'annotation', count: found.unknown }] : [],
+    };
+  }
+  if (documents.length === 0) throw new Fault('not-marks', { name });
+  const files: string[] = [];
+  for (const d of documents) {
+    const file = join(folder, `under-${d.id}.pdf`);
+    await writeBlobTo(db, d.sha256!, file);
+    files.push(file);
+  }
+  const under = await joined(context, files, 'under');
+  const out = join(folder, 'laid.pdf');
+  const laid = XfdfLaid.parse(
+    await run(context, name, opener.run({ op: 'xfdf-in', file: under, xfdf: path, out }, budget)),
+  );
+  if (!laid) throw new Fault('not-marks', { name });
+  mustBeFor(laid.ids);
+  const found = await read(context, opener, out, name);
+  for (const digest of found.bytes) await keepPictureFile(house, join(folder, digest));
+  const brought = await forHandIn(context, opener, handInId, {
+    ...found,
+    unknown: [...found.unknown, ...laid.unknown],
+  });
+  return { ...brought, offPage: brought.offPage + laid.offPage };
+}
+
+/** An id of ours as other forms have it: 32 hexadecimal digits. */
+export const bareId = (id: string): string => id.replaceAll('-', '').toLowerCase();
+
+async function firstLetters(path: string): Promise<string> {
+  const file = await open(path);
+  try {
+    const { buffer, bytesRead } = await file.read(Buffer.alloc(64), 0, 64, 0);
+    return buffer
+      .subarray(0, bytesRead)
+      .toString('utf8')
+      .replace(/^\ufeff/, '');
+  } finally {
+    await file.close();
+  }
+}
+
+async function annotationsIn(
+  path: string,
+  documents: readonly DocumentRow[],
+): Promise<AnnotationsFound | null> {
+  let raw: unknown;
+  try {
+    raw = JSON.parse(await readText(path, 'utf8'));
+  } catch {
+    return null;
+  }
+  return readWebAnnotations(
+    raw,
+    documents.map(pagesToAnnotate),
+    (item) => makeId(0, createHash('sha256').update(item).digest().subarray(0, 10)) as MarkId,
+  );
+}
+
+export const pagesToAnnotate = (d: DocumentRow): AnnotatedPages => ({
+  id: d.id,
+  name: d.name,
+  sizes: (d.frames ?? []).map(pageSize),
+});
 
 /** Judges the file as any that arrives, and reads its annotations. The bytes that marks name are kept. */
 async function readFile(

@@ -8,11 +8,21 @@ import {
   type OutOrder,
   type Person,
   registerName,
+  seenName,
+  writeCsv,
+  writeOneRoster,
+  writeWebAnnotations,
 } from '@jotmark/core';
 import { IsNull, Not } from 'typeorm';
 import { keepFile } from '../blobs/blob.ts';
 import { folderName } from '../blobs/file-name.ts';
-import { AssignmentTable, ClassTable, JobFileTable, PersonTable } from '../database/entities/index.ts';
+import {
+  AssignmentTable,
+  ClassTable,
+  HandInTable,
+  JobFileTable,
+  PersonTable,
+} from '../database/entities/index.ts';
 import { inTransaction } from '../database/transaction.ts';
 import { find, insert } from '../database/write.ts';
 import { Fault } from '../fault.ts';
@@ -20,16 +30,20 @@ import type { JobContext, Work } from '../jobs/context.ts';
 import { finishJob } from '../jobs/queue.ts';
 import { feedbackLog } from '../log/log.ts';
 import { reportsOf } from '../log/report.ts';
+import { readMarking } from '../marking/state.ts';
 import { dayWords } from '../news/compose.ts';
 import type { Opener } from '../opening/opener.ts';
 import { personOf } from '../people/person.ts';
+import { whose } from '../people/students.ts';
 import { sheetFile } from '../sheets/sheet-file.ts';
 import { ZipFolder } from '../take-out/folder.ts';
 import { OutInput } from '../take-out/order.ts';
+import { rosterOf } from '../take-out/roster.ts';
 import { reportsIn, tablesOf } from '../take-out/tables.ts';
+import { bareId, pagesToAnnotate } from './bring-in.ts';
 import { INDEX_HEAD, pileIntoZip, pileToPrint } from './out-copies.ts';
 import { outMine } from './out-mine.ts';
-import { joined, writeCover } from './write-marked.ts';
+import { joined, pagedDocuments, writeCover, writeMarked } from './write-marked.ts';
 
 interface Made {
   readonly path: string;
@@ -89,15 +103,36 @@ async function make(context: JobContext, opener: Opener, person: Person, order: 
     case 'pile':
       return order.as === 'zip'
         ? pileZip(context, opener, person, order)
-        : pileToPrint(context, opener, {
-            ...order,
-            person,
-            as: order.as === 'print' ? 'flat' : order.as === 'print-beside' ? 'beside' : 'bare',
-          });
+        : pileToPrint(context, opener, { ...order, person, as: WRITTEN_AS[order.as] });
+    case 'copy': {
+      const db = context.house.db.manager;
+      const handIn = await find(db, HandInTable, { id: order.handInId });
+      const copy = handIn && (await whose(db, handIn.copyId));
+      if (!copy) throw new Fault('not-found');
+      const { path, name } = await pileToPrint(context, opener, {
+        person,
+        assignmentId: copy.assignmentId,
+        copyIds: [copy.copyId],
+        as: WRITTEN_AS[order.as],
+      });
+      return { path, name: name.replace(', to print', `, ${fullName(seenName(copy))}`) };
+    }
     case 'class':
       return classZip(context, opener, person, order);
+    case 'marks':
+      return marksFile(context, opener, person, order);
+    case 'roster':
+      return rosterZip(context, order);
   }
 }
+
+/** How a copy is written for what it is wanted for. */
+const WRITTEN_AS = {
+  pdf: 'notes',
+  print: 'flat',
+  'print-beside': 'beside',
+  'print-unmarked': 'bare',
+} as const;
 
 type Of<W extends OutOrder['what']> = Extract<OutOrder, { what: W }>;
 
@@ -188,6 +223,64 @@ async function pileZip(
   await zip.addTable([], 'scores.csv', scores.grids[0]!);
   await zip.end();
   return { path, name: `${a?.title ?? 'Pile'}.zip` };
+}
+
+/** The marks of a hand-in, as other programs read them; they say for which hand-in they are. */
+async function marksFile(
+  context: JobContext,
+  opener: Opener,
+  person: Person,
+  { handInId, as }: Of<'marks'>,
+): Promise<Made> {
+  const { house, folder, budget } = context;
+  const db = house.db.manager;
+  const handIn = await find(db, HandInTable, { id: handInId });
+  const students = handIn && (await whose(db, handIn.copyId));
+  if (!students) throw new Fault('not-found');
+  const student = seenName(students);
+  const { title } = (await find(db, AssignmentTable, { id: students.assignmentId }))!;
+  const name = `${title} – ${fullName(student)}`;
+  const documents = await pagedDocuments(db, handInId);
+  const { marks: all } = await readMarking(db, handInId);
+  const marks = all.flatMap((m) => m.mark ?? []);
+  const path = join(folder, `marks.${as}`);
+  if (as === 'jsonld') {
+    const author = fullName(person);
+    const told = writeWebAnnotations(marks, {
+      author,
+      id: handInId,
+      documents: documents.map(pagesToAnnotate),
+    });
+    await writeFile(path, `${JSON.stringify(told, null, 1)}\n`);
+    return { path, name: `${name}.jsonld` };
+  }
+  if (documents.length === 0) throw new Fault('nothing-to-take-out');
+  const files = await writeMarked(context, opener, documents, {
+    marks,
+    films: [],
+    about: null,
+    turns: {},
+    author: fullName(person),
+    flat: false,
+    student,
+  });
+  const file = await joined(context, files);
+  await opener.run(
+    { op: 'xfdf-out', file, out: path, name: `${name}.pdf`, ids: bareId(handInId).toUpperCase() },
+    budget,
+  );
+  return { path, name: `${name}.xfdf` };
+}
+
+async function rosterZip({ house, folder }: JobContext, { classId }: Of<'roster'>): Promise<Made> {
+  const roster = await rosterOf(house, classId);
+  const path = join(folder, 'roster.zip');
+  const zip = new ZipFolder(path);
+  // As the standard has them: no mark of the order of bytes before the first name.
+  for (const [name, lines] of writeOneRoster(roster))
+    await zip.add([], name, Buffer.from(writeCsv(lines).replace(/^\ufeff/, ''), 'utf8'));
+  await zip.end();
+  return { path, name: `${roster.className}, OneRoster.zip` };
 }
 
 async function classZip(

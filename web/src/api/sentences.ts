@@ -113,6 +113,10 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
   'nothing-to-recall': () =>
     'Nothing of these copies can be recalled: none has been handed back, or they were handed in again since. Nothing was changed.',
   stopped: () => 'It was stopped. Nothing was changed, and no file was made.',
+  'other-document': (f) =>
+    `“${f.name}” holds marks for another copy. Nothing was changed: open that copy and bring them in there.`,
+  'not-marks': (f) =>
+    `“${f.name}” holds no marks that Jotmark can read: a PDF, an XFDF or Web Annotations (JSON-LD) do. Nothing was changed.`,
   'disk-full': () =>
     'There is no room left on the server’s disk, so the file could not be made. Nothing was lost: tell whoever looks after Jotmark, and try again then.',
   'nothing-to-take-out': () => 'Nothing came in yet, so there is nothing to save.',

@@ -47,15 +47,17 @@ const TROUBLE: Readonly<Record<NonNullable<RosterPlan['trouble']>, (count: numbe
 interface Props {
   readonly classId: ClassId;
   readonly empty: boolean;
+  /** Names that came from elsewhere, to be looked over first. */
+  readonly given?: string;
   onAdded(): void;
   onSheet(sheet: Credentials[]): void;
 }
 
 /** Students come in by pasting names or by a CSV file: first it is shown what would change and what is wrong in which line. */
-export function AddStudents({ classId, empty, onAdded, onSheet }: Props) {
+export function AddStudents({ classId, empty, given = '', onAdded, onSheet }: Props) {
   const field = useId();
   const file = useRef<HTMLInputElement>(null);
-  const [text, setText] = useState('');
+  const [text, setText] = useState(given);
   const [progress, setProgress] = useState<{ done: number; total: number } | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
   const stop = useRef(false);

@@ -9,6 +9,7 @@ import { LineField, trimmed, useFields } from '../frame/fields.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { plural } from '../time/words.ts';
+import { FromRoster } from './FromRoster.tsx';
 
 /** Who comes: a teacher at the start of a year, or on the way to one class. One line a class, and a new one in two fields. */
 export function Classes() {
@@ -51,6 +52,7 @@ export function Classes() {
               </details>
             )}
             <NewClass first={list.length === 0} />
+            <FromRoster />
           </>
         )}
       </main>

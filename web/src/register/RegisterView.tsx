@@ -8,6 +8,7 @@ import {
 } from '@jotmark/core';
 import { useMutation } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
+import { useLocation } from 'react-router';
 import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
@@ -25,6 +26,7 @@ export function RegisterView({ register }: { register: Register }) {
   const classId = register.class.id;
   const fresh = () => tell('registerChanged', { classId });
   const [sheet, setSheet] = useState<Credentials[] | null>(null);
+  const given = (useLocation().state as { names?: string } | null)?.names ?? '';
   const [making, setMaking] = useState<{ done: number; total: number } | null>(null);
   const here = register.students.filter((s) => !s.left);
   const left = register.students.filter((s) => s.left);
@@ -65,7 +67,13 @@ export function RegisterView({ register }: { register: Register }) {
     return <PasswordSheet className={register.class.name} people={sheet} onClose={() => setSheet(null)} />;
   return (
     <>
-      <AddStudents classId={classId} empty={here.length === 0} onAdded={fresh} onSheet={setSheet} />
+      <AddStudents
+        classId={classId}
+        given={given}
+        empty={here.length === 0}
+        onAdded={fresh}
+        onSheet={setSheet}
+      />
       {here.length > 0 && (
         <div className="mt-6 mb-2 flex flex-wrap items-center gap-3">
           <h2 className="font-bold">{plural(here.length, 'student', 'students')}</h2>

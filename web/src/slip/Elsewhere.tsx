@@ -1,4 +1,4 @@
-import { type BroughtIn, type HandInId, type Mark, same } from '@jotmark/core';
+import { type BroughtIn, type HandInId, type Mark, type OutOrder, same } from '@jotmark/core';
 import { useMutation } from '@tanstack/react-query';
 import { FileDown, FileUp, Printer } from 'lucide-react';
 import { useRef, useState } from 'react';
@@ -7,9 +7,26 @@ import { call } from '../api/call.ts';
 import { type HowFar, outcomeThat, saveOrdered, sendFiles } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { FileInput } from '../frame/FileInput.tsx';
+import { Making, useTakeOut } from '../frame/TakeOut.tsx';
 import { putChange, standing } from '../outbox/changes.ts';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
 import { plural } from '../time/words.ts';
+
+const WAYS: readonly { readonly label: string; order(handInId: HandInId): OutOrder }[] = [
+  {
+    label: 'PDF with marks and a cover sheet',
+    order: (handInId) => ({ what: 'copy', handInId, as: 'pdf' }),
+  },
+  {
+    label: 'PDF for printing, notes beside the pages',
+    order: (handInId) => ({ what: 'copy', handInId, as: 'print-beside' }),
+  },
+  { label: 'Marks as XFDF', order: (handInId) => ({ what: 'marks', handInId, as: 'xfdf' }) },
+  {
+    label: 'Marks as Web Annotations (JSON-LD)',
+    order: (handInId) => ({ what: 'marks', handInId, as: 'jsonld' }),
+  },
+];
 
 /** For who marks a while without Jotmark: the copy as a PDF of the standard, to print, and back in again. */
 export function Elsewhere({
@@ -22,6 +39,7 @@ export function Elsewhere({
   readOnly: boolean;
 }) {
   const input = useRef<HTMLInputElement>(null);
+  const out = useTakeOut();
   const [progress, setProgress] = useState<HowFar | null>(null);
   const bring = useMutation({
     mutationFn: (file: File) => sendFiles('bringIn', { handInId }, file),
@@ -56,6 +74,19 @@ export function Elsewhere({
           <Printer size={16} className="shrink-0" aria-hidden="true" />
           {waits('flat') ? making : 'Save it to print, notes on a sheet behind'}
         </button>
+        {WAYS.map(({ label, order }) => (
+          <button
+            key={label}
+            type="button"
+            className={entry}
+            disabled={out.making !== null}
+            onClick={() => out.order(label, order(handInId))}
+          >
+            <FileDown size={16} className="shrink-0" aria-hidden="true" />
+            {label}
+          </button>
+        ))}
+        <Making out={out} />
         {!readOnly && (
           <button
             type="button"
@@ -69,8 +100,8 @@ export function Elsewhere({
         )}
         <FileInput
           at={input}
-          label="PDF that was marked elsewhere"
-          accept="application/pdf,.pdf"
+          label="File that was marked elsewhere"
+          accept="application/pdf,.pdf,.xfdf,.jsonld,.json"
           onFiles={([file]) => file && bring.mutate(file)}
         />
       </div>
