@@ -110,11 +110,12 @@ export interface OwnServer {
 }
 
 /** A server process of a story's own on the tests' database. */
-export async function ownServer(port = 0): Promise<OwnServer> {
+export async function ownServer(port = 0, database = process.env.E2E_DATABASE): Promise<OwnServer> {
   const child = spawn('node', [fileURLToPath(new URL('../server/dist/main.js', import.meta.url))], {
     env: {
       ...process.env,
-      DATABASE_URL: process.env.E2E_DATABASE,
+      DATABASE_URL: database,
+      WEB_DIR: fileURLToPath(new URL('../web/dist', import.meta.url)),
       PORT: String(port),
       JOTMARK_WORKERS: '0',
       LOG_LEVEL: 'error',

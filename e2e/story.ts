@@ -267,6 +267,13 @@ export async function saveMarked(page: Page): Promise<string> {
   return (await download).path();
 }
 
+/** The copy on the desk is marked, and goes back from its pile. */
+export async function markedAndBack(page: Page, c: Class): Promise<void> {
+  await page.getByRole('button', { name: /^Marked/ }).click();
+  await page.goto(`/piles/${c.assignmentId}`);
+  await handBackOne(page);
+}
+
 /** Hands back the one copy that is marked, from the pile. */
 export async function handBackOne(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Hand back 1 copy' }).click();

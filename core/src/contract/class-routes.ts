@@ -1,7 +1,7 @@
 import * as z from 'zod';
 import { ClassId, PersonId } from '../ids/id.ts';
 import { isLogin, MOST_ROSTER } from '../register/login.ts';
-import { ClassHead, Credentials, Register, RosterPlan } from './class-shapes.ts';
+import { ClassHead, Credentials, Erased, Register, RosterPlan } from './class-shapes.ts';
 import { route } from './route.ts';
 
 const params = z.object({ classId: ClassId });
@@ -62,6 +62,13 @@ export const classRoutes = {
     }),
     reply: z.array(Credentials),
   }),
+  eraseStudent: route(
+    'DELETE',
+    '/api/classes/:classId/students/:personId/data',
+    'teacher',
+    'Erase what there is of a student who has left',
+    { params: ofPerson, reply: Erased },
+  ),
   removeStudent: route(
     'DELETE',
     '/api/classes/:classId/students/:personId',

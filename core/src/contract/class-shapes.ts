@@ -12,6 +12,17 @@ export const ClassHead = z.object({
 });
 export type ClassHead = z.infer<typeof ClassHead>;
 
+/** What became of a student's data when it was erased. */
+export const Erased = z.object({
+  /** Copies that went with all that came of them. */
+  copies: z.int(),
+  /** Copies of groups that stay with the others. */
+  shared: z.int(),
+  /** The account went too: they are in no other class. */
+  account: z.boolean(),
+});
+export type Erased = z.infer<typeof Erased>;
+
 export const RegisterRow = z.object({
   personId: PersonId,
   given: z.string(),

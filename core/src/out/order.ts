@@ -51,5 +51,9 @@ export const OutOrder = z.discriminatedUnion('what', [
   }),
   /** The marks of a hand-in in forms that other programs read. */
   z.object({ what: z.literal('marks'), handInId: HandInId, as: z.enum(['xfdf', 'jsonld']) }),
+  /** A class's whole record, to be read into another Jotmark. */
+  z.object({ what: z.literal('archive'), classId: ClassId }),
+  /** All that there is of one student in a class, to be given out. */
+  z.object({ what: z.literal('student'), classId: ClassId, personId: PersonId }),
 ]);
 export type OutOrder = z.infer<typeof OutOrder>;

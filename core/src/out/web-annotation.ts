@@ -188,24 +188,24 @@ function noteOf(
   // By its source where that is one of ours, else pages are counted through all documents.
   const source = (item.target.source ?? '').replace(/^urn:uuid:/, '');
   let page = number - 1;
-  let document = documents.find((d) => d.id === source);
-  if (!document)
+  let at = documents.find((d) => d.id === source);
+  if (!at)
     for (const d of documents) {
       if (page < d.sizes.length) {
-        document = d;
+        at = d;
         break;
       }
       page -= d.sizes.length;
     }
-  const size = document?.sizes[page];
-  if (!document || !size) return 'off';
+  const size = at?.sizes[page];
+  if (!at || !size) return 'off';
   const [x = 20, y = 20, w = 0, h = 0] = rect?.length === 4 && rect.every(Number.isFinite) ? rect : [];
   const box = boxAround([[x, y, x + w, y + h]]) as Box;
   const made = Date.parse(item.created ?? '');
   return readMark({
     v: MARK_VERSION,
     id: idFor(item.id ?? `${number} ${fragment} ${words}`),
-    document: document.id,
+    document: at.id,
     page,
     colour: 'lake',
     focus: null,

@@ -1,5 +1,6 @@
 import type { classRoutes } from '@jotmark/core';
 import { addClass } from '../assignment/set.ts';
+import { eraseStudent } from '../register/erase.ts';
 import {
   addStudents,
   addTeacher,
@@ -28,6 +29,7 @@ export function classHandlers({ house }: Parts): HandlersOf<typeof classRoutes> 
     register: ({ params }) => readRegister(house, params.classId),
     planStudents: ({ person, params, body }) => planStudents(house, person, params.classId, body.text),
     addStudents: ({ person, params, body }) => addStudents(house, person, params.classId, body.students),
+    eraseStudent: ({ params }) => eraseStudent(house, params.classId, params.personId),
     removeStudent: ({ params }) => done(removeStudent(house, params.classId, params.personId)),
     returnStudent: ({ params }) => done(returnStudent(house, params.classId, params.personId)),
     newPasswords: ({ params, body }) => newPasswords(house, params.classId, body.personIds),

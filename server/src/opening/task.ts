@@ -155,5 +155,10 @@ export const Annotated = z.object({ written: z.int() });
 
 /** What came of laying an XFDF on a PDF; null: it is none. */
 export const XfdfLaid = z
-  .object({ ids: z.string(), offPage: z.int(), unknown: z.array(z.string()) })
+  .object({
+    ids: z.string(),
+    offPage: z.int(),
+    unknown: z.array(z.string()),
+    subjects: z.record(z.string(), z.string()),
+  })
   .nullable();

@@ -206,7 +206,12 @@ const wordsIn = (element: Element | undefined): string =>
 export function layXfdf(
   pdf: PDFDocument,
   found: XfdfFound,
-): { readonly offPage: number; readonly unknown: readonly string[] } {
+): {
+  readonly offPage: number;
+  readonly unknown: readonly string[];
+  /** What annotations are about, by their names. */
+  readonly subjects: Readonly<Record<string, string>>;
+} {
   const pages = pdf.getPages();
   const refs = new Map<string, PDFRef>();
   const unknown: string[] = [];
@@ -233,7 +238,10 @@ export function layXfdf(
     const ref = refs.get(to);
     if (ref) dict.set(PDFName.of('IRT'), ref);
   }
-  return { offPage, unknown };
+  const subjects = Object.fromEntries(
+    found.annotations.flatMap(({ at }) => (at.name && at.subject ? [[at.name, at.subject]] : [])),
+  );
+  return { offPage, unknown, subjects };
 }
 
 const numbersIn = (text: string | undefined): number[] =>

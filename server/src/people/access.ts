@@ -98,6 +98,7 @@ export const ACCESS: Readonly<Record<RouteName, RuleName>> = {
   planStudents: 'teaches-class',
   addStudents: 'teaches-class',
   removeStudent: 'teaches-class',
+  eraseStudent: 'teaches-class',
   returnStudent: 'teaches-class',
   newPasswords: 'teaches-class',
   addTeacher: 'teaches-class',

@@ -8,6 +8,7 @@ import type { Running } from '../serve.ts';
 import { handedIn, handInFor } from '../testing/handed-in.ts';
 import { Caller, type Loose, smallClass, testServer } from '../testing/house.ts';
 import { closing, done, grade, id, note, put } from '../testing/marks.ts';
+import { namesIn, partOfZip } from '../testing/zips.ts';
 import { Names } from './folder.ts';
 
 let running: Running;
@@ -51,8 +52,6 @@ function asLibreOfficeReads(path: string): string[][] {
   );
 }
 
-const listed = (path: string): string[] =>
-  execFileSync('unzip', ['-Z1', path], { encoding: 'utf8' }).trim().split('\n').sort();
 const textOf = (path: string): string =>
   execFileSync('pdftotext', ['-layout', path, '-'], { encoding: 'utf8' }).replace(/\s+/g, ' ');
 
@@ -115,16 +114,16 @@ describe('taken out as pages', () => {
       copyIds: null,
       as: 'zip',
     });
-    const files = listed(path);
+    const files = namesIn(path);
     expect(files).toHaveLength(4);
     expect(files).toContain('index.csv');
     const marked = files.find((f) => f.endsWith('Map work, marked.pdf'))!;
     expect(files.find((f) => f.includes('/as it came/'))!.split('/')[0]).toBe(marked.split('/')[0]);
     const pdf = join(folder, 'marked.pdf');
-    writeFileSync(pdf, execFileSync('unzip', ['-p', path, marked]));
+    writeFileSync(pdf, partOfZip(path, marked));
     execFileSync('qpdf', ['--check', pdf]);
     expect(textOf(pdf)).toMatch(/Good reading\..*Grade 6½ \/ 10/);
-    const index = execFileSync('unzip', ['-p', path, 'index.csv'], { encoding: 'utf8' });
+    const index = partOfZip(path, 'index.csv').toString('utf8');
     expect(readCsv(index, 100).cells[1]!.slice(2, 5)).toEqual([marked, 'marked', '6.5']);
   });
 
@@ -151,7 +150,7 @@ describe('taken out as pages', () => {
     const h = await school();
     const { path } = await saved(h.teacherCaller, { what: 'class', classId: h.classId });
     expect(
-      listed(path)
+      namesIn(path)
         .find((f) => f.endsWith('marked.pdf'))!
         .split('/'),
     ).toHaveLength(4);
@@ -181,15 +180,15 @@ describe('taken out as pages', () => {
   test('a student gets all their own, and nothing of what is held', async () => {
     const h = await school();
     const before = await saved(h.student, 'mine');
-    expect(listed(before.path).filter((f) => f.endsWith('.pdf'))).toHaveLength(1);
+    expect(namesIn(before.path).filter((f) => f.endsWith('.pdf'))).toHaveLength(1);
     await h.teacherCaller.call('handBack', {
       params: { assignmentId: h.assignmentId },
       body: { copyIds: [h.copyId] },
     });
     const { path } = await saved(h.student, 'mine');
-    const marked = listed(path).find((f) => f.endsWith('marked.pdf'))!;
+    const marked = namesIn(path).find((f) => f.endsWith('marked.pdf'))!;
     const pdf = join(folder, 'mine.pdf');
-    writeFileSync(pdf, execFileSync('unzip', ['-p', path, marked]));
+    writeFileSync(pdf, partOfZip(path, marked));
     expect(textOf(pdf)).toContain('Good reading.');
   });
 });
@@ -244,7 +243,9 @@ describe('marks for other programs, and back', () => {
       focus: 'method',
       document: h.documentId,
     });
-    expect(there.note.place.box.map(Math.round)).toEqual([100, 120, 220, 180]);
+    // To within the breadth of the line that other programs leave round a box.
+    for (const [i, at] of [100, 120, 220, 180].entries())
+      expect(Math.abs(there.note.place.box[i] - at)).toBeLessThanOrEqual(1);
     expect(there.arrow.from.map(Math.round)).toEqual([50, 60]);
   });
 
@@ -334,7 +335,9 @@ describe('who may take out what, and what goes wrong', () => {
     });
     const order = { what: 'pile', assignmentId: h.assignmentId, copyIds: null, as: 'zip' } as const;
     const { path } = await saved(h.teacherCaller, order);
-    const all = listed(path).join('\n') + execFileSync('unzip', ['-p', path], { encoding: 'latin1' });
+    const all = namesIn(path)
+      .map((n) => n + partOfZip(path, n).toString('latin1'))
+      .join('\n');
     expect(all).not.toContain(h.students[0]!.given);
   });
 

@@ -209,7 +209,14 @@ async function toldIn(
     ...found,
     unknown: [...found.unknown, ...laid.unknown],
   });
-  return { ...brought, offPage: brought.offPage + laid.offPage };
+  // Where the file is ours its subjects are our focuses; those of other programs say what tool was used.
+  const ours = laid.ids.toLowerCase() === bareId(handInId);
+  const focusOf = (mark: Mark) => (ours ? (laid.subjects[mark.id]?.slice(0, 40) ?? mark.focus) : mark.focus);
+  return {
+    ...brought,
+    marks: brought.marks.map((m) => ({ ...m, focus: focusOf(m) })),
+    offPage: brought.offPage + laid.offPage,
+  };
 }
 
 /** An id of ours as other forms have it: 32 hexadecimal digits. */

@@ -1,34 +1,42 @@
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import {
+  type ClassId,
+  type CopyId,
   type CoverSheet,
   fullName,
   type JobId,
+  logGrids,
   logSheet,
   type OutOrder,
   type Person,
+  type PersonId,
   registerName,
   seenName,
   writeCsv,
   writeOneRoster,
   writeWebAnnotations,
 } from '@jotmark/core';
-import { IsNull, Not } from 'typeorm';
-import { keepFile } from '../blobs/blob.ts';
+import { In, IsNull, Not } from 'typeorm';
+import { keepFile, streamOf } from '../blobs/blob.ts';
 import { folderName } from '../blobs/file-name.ts';
 import {
   AssignmentTable,
   ClassTable,
+  CopyMemberTable,
+  DocumentTable,
   HandInTable,
   JobFileTable,
+  MembershipTable,
   PersonTable,
 } from '../database/entities/index.ts';
+import { as, col, type Db, pick } from '../database/pick.ts';
 import { inTransaction } from '../database/transaction.ts';
 import { find, insert } from '../database/write.ts';
 import { Fault } from '../fault.ts';
 import type { JobContext, Work } from '../jobs/context.ts';
 import { finishJob } from '../jobs/queue.ts';
-import { feedbackLog } from '../log/log.ts';
+import { feedbackLog, logFor } from '../log/log.ts';
 import { reportsOf } from '../log/report.ts';
 import { readMarking } from '../marking/state.ts';
 import { dayWords } from '../news/compose.ts';
@@ -36,8 +44,10 @@ import type { Opener } from '../opening/opener.ts';
 import { personOf } from '../people/person.ts';
 import { whose } from '../people/students.ts';
 import { sheetFile } from '../sheets/sheet-file.ts';
+import { archiveClass, asText } from '../take-out/archive.ts';
 import { ZipFolder } from '../take-out/folder.ts';
 import { OutInput } from '../take-out/order.ts';
+import { OF_STUDENT, rowsOf } from '../take-out/record.ts';
 import { rosterOf } from '../take-out/roster.ts';
 import { reportsIn, tablesOf } from '../take-out/tables.ts';
 import { bareId, pagesToAnnotate } from './bring-in.ts';
@@ -121,6 +131,10 @@ async function make(context: JobContext, opener: Opener, person: Person, order: 
       return classZip(context, opener, person, order);
     case 'marks':
       return marksFile(context, opener, person, order);
+    case 'student':
+      return studentZip(context, order);
+    case 'archive':
+      return archiveZip(context, order);
     case 'roster':
       return rosterZip(context, order);
   }
@@ -271,6 +285,60 @@ async function marksFile(
   );
   return { path, name: `${name}.xfdf` };
 }
+
+async function archiveZip(
+  { house, folder, progress }: JobContext,
+  { classId }: Of<'archive'>,
+): Promise<Made> {
+  const path = join(folder, 'archive.zip');
+  const zip = new ZipFolder(path);
+  const { className } = await archiveClass(house.db.manager, zip, classId, house.now(), progress);
+  await zip.end();
+  return { path, name: `${className}, archive.zip` };
+}
+
+/** All that there is of a student, as tables of values and the files they handed in and got. */
+async function studentZip(
+  { house, folder, progress }: JobContext,
+  { classId, personId }: Of<'student'>,
+): Promise<Made> {
+  const db = house.db.manager;
+  const member = await find(db, MembershipTable, { classId, personId, role: 'student' });
+  const row = member && (await find(db, PersonTable, { id: personId }));
+  if (!row) throw new Fault('not-found');
+  const path = join(folder, 'student.zip');
+  const zip = new ZipFolder(path);
+  for (const part of OF_STUDENT) {
+    const text = JSON.stringify(await rowsOf(db, part, { classId, personId }), asText, 1);
+    await zip.add(['data'], `${part.table.table}.json`, Buffer.from(text, 'utf8'));
+  }
+  const files = (
+    await db
+      .getRepository(DocumentTable)
+      .find({ where: { copyId: In(await ownCopies(db, classId, personId)) } })
+  ).flatMap((d) => (d.originalSha256 ? [{ name: d.name, sha256: d.originalSha256 }] : []));
+  for (const [i, f] of files.entries()) {
+    progress(i, files.length);
+    await zip.add(['files'], f.name, streamOf(db, f.sha256));
+  }
+  const [feedback, notes] = logGrids([await logFor(db, classId, personId)]);
+  await zip.addTable([], 'feedback.csv', feedback!);
+  await zip.addTable([], 'notes.csv', notes!);
+  await zip.end();
+  return { path, name: `${registerName(personOf(row))}, all data.zip` };
+}
+
+const ownCopies = async (db: Db, classId: ClassId, personId: PersonId): Promise<CopyId[]> => {
+  const rows = await pick(
+    db
+      .createQueryBuilder(CopyMemberTable, 'cm')
+      .innerJoin('cm.copy', 'c')
+      .innerJoin('c.assignment', 'a')
+      .where('cm.personId = :personId AND a.classId = :classId', { personId, classId }),
+    { id: col('c.id', as.id<CopyId>()) },
+  );
+  return rows.map((r) => r.id);
+};
 
 async function rosterZip({ house, folder }: JobContext, { classId }: Of<'roster'>): Promise<Made> {
   const roster = await rosterOf(house, classId);

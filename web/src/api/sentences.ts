@@ -113,6 +113,8 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
   'nothing-to-recall': () =>
     'Nothing of these copies can be recalled: none has been handed back, or they were handed in again since. Nothing was changed.',
   stopped: () => 'It was stopped. Nothing was changed, and no file was made.',
+  'still-in-class': () =>
+    'This student is in the class. Nothing was erased: remove them from the class first.',
   'other-document': (f) =>
     `“${f.name}” holds marks for another copy. Nothing was changed: open that copy and bring them in there.`,
   'not-marks': (f) =>

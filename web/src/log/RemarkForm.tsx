@@ -58,7 +58,6 @@ export function RemarkForm({ classId, to, strands, onSaid }: Props) {
   const ready = words.trim() !== '' && to.length > 0 && !said.isPending;
   return (
     <form
-      aria-label="A remark without a copy"
       onSubmit={(e) => {
         e.preventDefault();
         if (ready) said.mutate();

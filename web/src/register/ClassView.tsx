@@ -32,6 +32,10 @@ export function ClassView() {
                 label: 'All work and marks of this class, as zip',
                 order: { what: 'class', classId: parsed.data },
               },
+              {
+                label: 'Archive: the whole record of this class',
+                order: { what: 'archive', classId: parsed.data },
+              },
               { label: 'Register and grades (OneRoster)', order: { what: 'roster', classId: parsed.data } },
             ]}
           />

@@ -19,6 +19,7 @@ import { useRowsInSight } from '../frame/useRowsInSight.ts';
 import { plural } from '../time/words.ts';
 import { AddStudents } from './AddStudents.tsx';
 import { PasswordSheet } from './PasswordSheet.tsx';
+import { StudentData } from './StudentData.tsx';
 
 /** The register of a class: who is in it, who left, who teaches it. Passwords are made here and shown once, on a sheet to print. */
 export function RegisterView({ register }: { register: Register }) {
@@ -107,9 +108,12 @@ export function RegisterView({ register }: { register: Register }) {
           <h2 className="mt-6 mb-2 font-bold text-soft">Left the class; their work is kept</h2>
           <People rows={left}>
             {(p) => (
-              <LineButton label={`${p.given} ${p.family} is back`} onClick={() => back.mutate(p)}>
-                Is back
-              </LineButton>
+              <>
+                <LineButton label={`${p.given} ${p.family} is back`} onClick={() => back.mutate(p)}>
+                  Is back
+                </LineButton>
+                <StudentData classId={classId} student={p} onErased={fresh} />
+              </>
             )}
           </People>
         </>
