@@ -107,13 +107,17 @@ test('what the class was told: which focus, which phrase, who has not acted; eac
   for (const name of [/, Ada$/, /, Ben$/]) {
     await openDeskOf(teacher, c.title, name);
     await drawn(teacher);
-    await teacher.keyboard.press('0');
+    await teacher.keyboard.press('5');
     await teacher.mouse.click(...(await onPage(teacher, 0.5, 0.5)));
     await teacher.keyboard.type('Give the unit.');
     await teacher.keyboard.press('Escape');
-    await markedAndBack(teacher, c);
+    await teacher.getByRole('button', { name: /^Marked/ }).click();
     await teacher.goto('/');
   }
+  await teacher.goto(`/piles/${c.assignmentId}`);
+  await teacher.getByRole('button', { name: 'Hand back 2 copies' }).click();
+  await teacher.getByRole('dialog').getByRole('button', { name: 'Hand back 2 copies' }).click();
+  await expect(teacher.getByRole('row', { name: /handed back/ })).toHaveCount(2);
   const [{ class_id: classId }] = (await house.db.query('SELECT class_id FROM assignment WHERE id = ?', [
     c.assignmentId,
   ])) as [{ class_id: string }];

@@ -28,7 +28,7 @@ test('a pile is saved: marked PDFs in folders, to print with the notes beside th
   const teacher = await as(c.teacher);
   await openDeskOf(teacher, c.title, /, Ada$/);
   await drawn(teacher);
-  await teacher.keyboard.press('0');
+  await teacher.keyboard.press('5');
   await teacher.mouse.click(...(await onPage(teacher, 0.5, 0.5)));
   await teacher.keyboard.type('Where is north?');
   await teacher.keyboard.press('Escape');

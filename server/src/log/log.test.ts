@@ -1,7 +1,7 @@
 import type { LogBack, LogRemark, RemarkAnswerId, RemarkId } from '@jotmark/core';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { Running } from '../serve.ts';
-import { handedIn } from '../testing/handed-in.ts';
+import { handedIn, handInFor } from '../testing/handed-in.ts';
 import { Caller, type Loose, smallClass, testServer } from '../testing/house.ts';
 import { closing, done, grade, id, note, put } from '../testing/marks.ts';
 
@@ -104,6 +104,28 @@ describe('a feedback log', () => {
 
     expect((await h.teacherCaller.call('removeRemark', { params: { remarkId } })).status).toBe(200);
     expect((await benCaller.call('ownLogs', {})).body[0].entries).toEqual([]);
+  });
+
+  test('over a class: which focus, which phrase, who has open notes, with the copies behind each', async () => {
+    const h = await school();
+    const ben = await new Caller(running.address).signIn(h.students[1]!.login);
+    const second = await handInFor(ben, h.teacherCaller, h.copyOf(1));
+    await h.send(put(note(h.documentId, 'Give the unit.', { focus: 'method' })), done(true));
+    await h.teacherCaller.call('sendChanges', {
+      params: { handInId: second.handInId },
+      body: { changes: [put(note(second.documentId, '“give the unit”', { focus: 'method' })), done(true)] },
+    });
+    const look = async () => (await h.teacherCaller.call('classLook', { params: h.params })).body as Loose;
+    expect((await look()).works).toEqual([]);
+    await h.teacherCaller.call('handBack', {
+      params: { assignmentId: h.assignmentId },
+      body: { copyIds: [h.copyId, h.copyOf(1)] },
+    });
+    const told = await look();
+    expect(told.works).toMatchObject([{ title: 'Map work', copies: 2, notes: 2, done: 0 }]);
+    expect(told.focuses).toMatchObject([{ name: 'method', count: 2 }]);
+    expect(told.phrases).toMatchObject([{ times: 2, copies: [{ times: 1 }, { times: 1 }] }]);
+    expect(told.open.map((o: Loose) => o.open)).toEqual([1, 1]);
   });
 
   test('who has heard nothing for long is told, by anybody and by me', async () => {
