@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { readSettings, serve } from '@jotmark/server';
 import { backFigures } from './back.ts';
+import { bookFigures } from './books.ts';
 import { changeFigures } from './changes.ts';
 import { deskFigures } from './desk.ts';
 import { exportFigures } from './export.ts';
@@ -50,6 +51,7 @@ const parts: Record<string, () => Promise<Figure[]>> = {
   scores: () => scoreFigures(running),
   back: () => backFigures(running),
   long: () => longFigures(running),
+  books: () => bookFigures(running),
 };
 const figures: Figure[] = [];
 for (const [name, part] of Object.entries(parts)) if (!only || only === name) figures.push(...(await part()));
