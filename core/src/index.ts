@@ -144,6 +144,7 @@ export * from './questions/find-places.ts';
 export * from './questions/question.ts';
 export * from './questions/shapes.ts';
 export * from './questions/take-places.ts';
+export * from './register/acts.ts';
 export * from './register/login.ts';
 export * from './register/roster.ts';
 export * from './rich/rich-text.ts';

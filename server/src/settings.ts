@@ -29,6 +29,8 @@ const Settings = z.object({
   SMTP_URL: z.url({ protocol: /^smtps?$/ }).optional(),
   /** Where simulated letters are written as .eml files. */
   MAIL_DIR: z.string().optional(),
+  /** Days for which it is kept who looked at or changed what. */
+  KEEP_ACTS_DAYS: z.coerce.number().int().min(1).max(3650).default(400),
   LOG_LEVEL: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'silent']).default('info'),
 });
 
@@ -43,6 +45,7 @@ export interface Settings {
   readonly workers: number;
   readonly secureCookies: boolean;
   readonly checkReplies: boolean;
+  readonly keepActsDays: number;
   readonly logLevel: string;
   readonly publicUrl: string;
   readonly mail: {
@@ -72,6 +75,7 @@ export function readSettings(env: Record<string, string | undefined>): Settings 
     workers: s.JOTMARK_WORKERS,
     secureCookies: s.SECURE_COOKIES,
     checkReplies: s.JOTMARK_CHECK_REPLIES,
+    keepActsDays: s.KEEP_ACTS_DAYS,
     logLevel: s.LOG_LEVEL,
     publicUrl: (s.PUBLIC_URL ?? `http://${s.HOST}:${s.PORT}`).replace(/\/+$/, ''),
     mail: { domain: s.MAIL_DOMAIN, server: s.SMTP_URL ?? null, folder: s.MAIL_DIR ?? null },

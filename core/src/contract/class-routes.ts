@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { ClassId, PersonId } from '../ids/id.ts';
+import { ActLine } from '../register/acts.ts';
 import { isLogin, MOST_ROSTER } from '../register/login.ts';
 import { ClassHead, Credentials, Erased, Register, RosterPlan } from './class-shapes.ts';
 import { route } from './route.ts';
@@ -20,6 +21,10 @@ export const classRoutes = {
     reply: z.object({ id: ClassId }),
   }),
   changeClass: route('PUT', '/api/classes/:classId', 'teacher', 'Rename a class', { params, body: About }),
+  acts: route('GET', '/api/classes/:classId/acts', 'teacher', 'Who looked at or changed what in a class', {
+    params,
+    reply: z.array(ActLine),
+  }),
   archiveClass: route(
     'PUT',
     '/api/classes/:classId/archived',

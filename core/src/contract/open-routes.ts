@@ -25,10 +25,10 @@ export const openRoutes = {
   ),
   calendarAddress: route(
     'POST',
-    '/api/classes/:classId/calendar',
+    '/api/calendar',
     'person',
     'Make an address of the due dates of a class, or revoke it',
-    { params: z.object({ classId: ClassId }), body: How, reply: Told },
+    { body: How.extend({ classId: ClassId }), reply: Told },
   ),
   familyLog: route('GET', '/api/open/:token/log', 'anyone', 'A student’s log, for the family', {
     params: ofToken,

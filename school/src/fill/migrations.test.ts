@@ -38,6 +38,12 @@ const NEW = new Set([
   'recalled_hand_back',
   'copy_text',
   'copy_text_update',
+  'remark',
+  'remark_student',
+  'remark_answer',
+  'report',
+  'open_address',
+  'act_log',
 ]);
 /** Columns of older tables that they brought. */
 const NEW_COLUMNS = new Set([
@@ -46,6 +52,8 @@ const NEW_COLUMNS = new Set([
   'copy_trail.by_id',
   'together',
   'book_rule',
+  'archived_at',
+  'notice.class_id',
   'own',
   'own_version',
   'act',

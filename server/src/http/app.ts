@@ -8,6 +8,7 @@ import { answerFaults } from './answer-faults.ts';
 import { notTooDeep } from './body.ts';
 import type { Call, Parts } from './handler.ts';
 import { makeHandlers } from './handlers.ts';
+import { keepAct } from './keep-act.ts';
 import { signInLimits } from './sign-in-limits.ts';
 import { squeezed } from './squeezed.ts';
 import { standIns, webApp } from './web-app.ts';
@@ -45,6 +46,7 @@ export function makeApp(parts: Parts): Express {
           res,
         };
         const reply = await handler(call as Call<RouteName>);
+        if (admitted.signedIn) await keepAct(house, name, admitted.signedIn.person, call);
         if (reply === undefined) return;
         if (house.settings.checkReplies) mustFit(route, name, reply);
         res.set('Cache-Control', 'no-store').json(reply);

@@ -1,5 +1,6 @@
 import type { classRoutes } from '@jotmark/core';
 import { addClass } from '../assignment/set.ts';
+import { actsOf } from '../register/acts.ts';
 import { eraseStudent } from '../register/erase.ts';
 import {
   addStudents,
@@ -25,6 +26,7 @@ export function classHandlers({ house }: Parts): HandlersOf<typeof classRoutes> 
       id: await addClass(house, { ...body, teachers: [person.id], students: [] }),
     }),
     changeClass: ({ params, body }) => done(changeClass(house, params.classId, body)),
+    acts: ({ params }) => actsOf(house, params.classId),
     archiveClass: ({ params, body }) => done(archiveClass(house, params.classId, body.archived)),
     register: ({ params }) => readRegister(house, params.classId),
     planStudents: ({ person, params, body }) => planStudents(house, person, params.classId, body.text),

@@ -16,9 +16,9 @@ export function openHandlers({ house }: Parts): HandlersOf<typeof openRoutes> {
       if (!(await find(db, MembershipTable, { ...params, role: 'student' }))) throw new Fault('not-found');
       return openAddress(house, person, { kind: 'family-log', ...params }, body.open);
     },
-    calendarAddress: async ({ person, params: { classId }, body }) => {
+    calendarAddress: async ({ person, body: { classId, open } }) => {
       await mustBeInClass(db, person, classId);
-      return openAddress(house, person, { kind: 'calendar', classId, personId: person.id }, body.open);
+      return openAddress(house, person, { kind: 'calendar', classId, personId: person.id }, open);
     },
     familyLog: async ({ params, res }) => {
       res.set('X-Robots-Tag', 'noindex, nofollow');

@@ -81,7 +81,7 @@ describe('due dates as a calendar', () => {
     });
     const params = { classId: h.classId };
     const dates = async (caller: Caller) => {
-      const { body } = await caller.call('calendarAddress', { params, body: { open: true } });
+      const { body } = await caller.call('calendarAddress', { body: { ...params, open: true } });
       return `/api/open/${body.token}/due.ics`;
     };
     const [teachers, students] = [await dates(h.teacherCaller), await dates(h.student)];
@@ -102,7 +102,7 @@ describe('due dates as a calendar', () => {
 
     await h.teacherCaller.call('removeStudent', { params: { ...params, personId: h.students[0]!.id } });
     expect((await nobody().raw('GET', students)).status).toBe(404);
-    await h.teacherCaller.call('calendarAddress', { params, body: { open: false } });
+    await h.teacherCaller.call('calendarAddress', { body: { ...params, open: false } });
     expect((await nobody().raw('GET', teachers)).status).toBe(404);
   });
 
@@ -110,12 +110,35 @@ describe('due dates as a calendar', () => {
     const h = await handedIn(running);
     const other = await smallClass(running, ['cyd']);
     const stranger = await new Caller(running.address).signIn(other.teacher.login);
-    const asked = await stranger.call('calendarAddress', {
-      params: { classId: h.classId },
-      body: { open: true },
-    });
+    const asked = await stranger.call('calendarAddress', { body: { classId: h.classId, open: true } });
     expect(asked.status).toBe(404);
   });
+});
+
+test('who looked at or changed what is kept for as long as the school says, and told to teachers of the class', async () => {
+  const h = await handedIn(running);
+  const params = { classId: h.classId };
+  await h.teacherCaller.call('markBook', { params });
+  await h.teacherCaller.call('feedbackLog', { params: { ...params, personId: h.students[0]!.id } });
+  await h.teacherCaller.call('takeOut', { body: { order: { what: 'mark-book', ...params, as: 'csv' } } });
+  await h.teacherCaller.call('setBlind', { params: { assignmentId: h.assignmentId }, body: { blind: true } });
+  // What was refused is no act.
+  await h.student.call('markBook', { params });
+  const told = async () => (await h.teacherCaller.call('acts', { params })).body as Loose[];
+  expect((await told()).map((a) => [a.act, a.title, a.about !== ''])).toEqual([
+    ['setBlind', 'Map work', false],
+    ['takeOut', '', false],
+    ['feedbackLog', '', true],
+    ['markBook', '', false],
+    ['desk', 'Map work', false],
+  ]);
+  const other = await smallClass(running, ['cyd']);
+  const stranger = await new Caller(running.address).signIn(other.teacher.login);
+  expect((await stranger.call('acts', { params })).status).toBe(404);
+  clock += 401 * 86_400_000;
+  const again = await new Caller(running.address).signIn(h.teacher.login);
+  await again.call('markBook', { params });
+  expect(((await again.call('acts', { params })).body as Loose[]).map((a) => a.act)).toEqual(['markBook']);
 });
 
 test('an archived class leaves every list and comes back whole', async () => {

@@ -78,6 +78,7 @@ export const ACCESS: Readonly<Record<RouteName, RuleName>> = {
   // Classes and who is in them; see also `mayEnrol` and `mayReset`
   changeClass: 'teaches-class',
   archiveClass: 'teaches-class',
+  acts: 'teaches-class',
   markBook: 'teaches-class',
   saveBookRule: 'teaches-class',
   // What students are told; whether the student is in the class is asked where it is read

@@ -45,6 +45,7 @@ export function testSettings(databaseUrl: string, over: Partial<Settings> = {}):
     workers: 1,
     secureCookies: false,
     checkReplies: true,
+    keepActsDays: 400,
     logLevel: process.env.LOG ?? 'silent',
     publicUrl: 'http://jotmark.test',
     mail: { domain: 'school.test', server: null, folder: null },

@@ -112,7 +112,7 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
     'It has gone back already: its student may have seen it. You can recall it from the pile.',
   'nothing-to-recall': () =>
     'Nothing of these copies can be recalled: none has been handed back, or they were handed in again since. Nothing was changed.',
-  stopped: () => 'It was stopped. Nothing was changed, and no file was made.',
+  stopped: () => 'The work on it has ended because you wished so. Nothing was changed, and no file was made.',
   'still-in-class': () =>
     'This student is in the class. Nothing was erased: remove them from the class first.',
   'other-document': (f) =>

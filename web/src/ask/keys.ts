@@ -37,6 +37,7 @@ export const keys = {
   logs: (classId?: ClassId) => (classId ? ['logs', classId] : ['logs']),
   log: (classId: ClassId, personId?: PersonId) => (personId ? ['log', classId, personId] : ['log', classId]),
   reports: (classId: ClassId, personId: PersonId) => ['reports', classId, personId],
+  acts: (classId: ClassId) => ['acts', classId],
   classLook: (classId?: ClassId) => (classId ? ['class-look', classId] : ['class-look']),
   ownLogs: ['own-logs'],
   markBook: (classId?: ClassId) => (classId ? ['mark-book', classId] : ['mark-book']),

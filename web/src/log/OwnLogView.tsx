@@ -61,7 +61,7 @@ export function OwnLogView() {
                 of={`calendar ${log.classId}`}
                 title="Due dates in my calendar"
                 says={`An address (iCalendar) with the due dates of ${log.className} that a calendar program follows. It shows titles and dates, no grades.`}
-                ask={(open) => call('calendarAddress', { params: { classId: log.classId }, body: { open } })}
+                ask={(open) => call('calendarAddress', { body: { classId: log.classId, open } })}
                 addressOf={(token) => `${location.origin}${addressOf('calendar', { token })}`}
               />
             </div>

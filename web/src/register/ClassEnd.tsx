@@ -5,6 +5,7 @@ import { addressOf, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useTell } from '../ask/stale.ts';
 import { OpenAddress } from '../frame/OpenAddress.tsx';
+import { ActLog } from './ActLog.tsx';
 
 /** What one comes to a class for now and then: its dates in one's own calendar, and putting it out of the way at the end of a year. */
 export function ClassEnd({ head }: { head: ClassHead }) {
@@ -30,9 +31,10 @@ export function ClassEnd({ head }: { head: ClassHead }) {
         of={`calendar ${head.id}`}
         title="Due dates in my calendar"
         says="An address (iCalendar) that a calendar program follows. Whoever has it sees titles and dates, no names and no copies."
-        ask={(open) => call('calendarAddress', { params: { classId: head.id }, body: { open } })}
+        ask={(open) => call('calendarAddress', { body: { classId: head.id, open } })}
         addressOf={(token) => `${location.origin}${addressOf('calendar', { token })}`}
       />
+      <ActLog classId={head.id} />
       <section aria-label="End of the year" className="rounded-lg bg-raised p-4 shadow-sm">
         <h2 className="font-bold">End of the year</h2>
         <p className="text-sm text-soft">

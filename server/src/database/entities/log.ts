@@ -1,5 +1,14 @@
-import { type ClassId, OpenKind, type PersonId, type RemarkAnswerId, type RemarkId } from '@jotmark/core';
-import { ascii, id, long, maybe, moment, oneOf, primary, table, text, words } from '../columns.ts';
+import {
+  type AssignmentId,
+  type ClassId,
+  type CopyId,
+  LoggedAct,
+  OpenKind,
+  type PersonId,
+  type RemarkAnswerId,
+  type RemarkId,
+} from '@jotmark/core';
+import { ascii, big, id, long, maybe, moment, oneOf, primary, table, text, words } from '../columns.ts';
 
 /** Something said to students of a class without any copy. */
 export interface RemarkRow {
@@ -113,4 +122,34 @@ export const OpenAddressTable = table<OpenAddressRow>(
   { class: ['school_class', 'classId'], person: ['person', 'personId'] },
 );
 
-export const LOG = [RemarkTable, RemarkStudentTable, RemarkAnswerTable, ReportTable, OpenAddressTable];
+/** That somebody looked at something or changed it, kept for as long as the school says. */
+export interface ActLogRow {
+  /** The database's own number. */
+  seq: number;
+  at: number;
+  byId: PersonId;
+  act: LoggedAct;
+  classId: ClassId | null;
+  assignmentId: AssignmentId | null;
+  copyId: CopyId | null;
+  personId: PersonId | null;
+}
+export const ActLogTable = table<ActLogRow>('act_log', {
+  seq: primary(big()),
+  at: moment(),
+  byId: id(),
+  act: oneOf(LoggedAct, 30),
+  classId: maybe(id()),
+  assignmentId: maybe(id()),
+  copyId: maybe(id()),
+  personId: maybe(id()),
+});
+
+export const LOG = [
+  RemarkTable,
+  RemarkStudentTable,
+  RemarkAnswerTable,
+  ReportTable,
+  OpenAddressTable,
+  ActLogTable,
+];

@@ -31,6 +31,11 @@ const CREATE: Tables = [
     made_by_id ${ID} NOT NULL, made_at ${MOMENT} NOT NULL, UNIQUE KEY open_once (kind, class_id, person_id),
     FOREIGN KEY open_class (class_id) REFERENCES school_class (id), FOREIGN KEY open_person (person_id) REFERENCES person (id)`,
   ],
+  [
+    'act_log',
+    `seq BIGINT NOT NULL AUTO_INCREMENT PRIMARY KEY, at ${MOMENT} NOT NULL, by_id ${ID} NOT NULL, act VARCHAR(30) NOT NULL, class_id ${ID} NULL, assignment_id ${ID} NULL,
+    copy_id ${ID} NULL, person_id ${ID} NULL, KEY act_at (at), KEY act_class (class_id, at), KEY act_assignment (assignment_id, at), KEY act_copy (copy_id, at)`,
+  ],
 ];
 
 const COLUMNS: readonly (readonly [table: string, column: string, type: string])[] = [

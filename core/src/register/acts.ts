@@ -1,0 +1,44 @@
+import * as z from 'zod';
+
+/** What somebody looked at or changed that the log of a class tells of, and how it is said. */
+export const ACT_WORDS_OF = {
+  desk: 'opened a copy at the desk',
+  trail: 'looked at a working trail',
+  markBook: 'opened the mark book',
+  feedbackLog: 'opened a feedback log',
+  classLook: 'looked at what the class was told',
+  takeOut: 'saved a file of it',
+  handBack: 'handed copies back',
+  recall: 'recalled copies',
+  studentTerms: 'changed a date or excused somebody',
+  setBlind: 'changed blind marking',
+  saveBookRule: 'changed how the mark book adds up',
+  addRemark: 'wrote a remark',
+  removeRemark: 'withdrew a remark',
+  saveReport: 'wrote a report',
+  addStudents: 'took students in',
+  removeStudent: 'removed a student',
+  returnStudent: 'brought a student back',
+  newPasswords: 'made new passwords',
+  addTeacher: 'added a teacher',
+  removeTeacher: 'removed a teacher',
+  eraseStudent: 'erased a student’s data',
+  archiveClass: 'archived the class, or brought it back',
+  logAddress: 'changed the family’s address of a log',
+} as const;
+export type LoggedAct = keyof typeof ACT_WORDS_OF;
+export const LoggedAct = z.enum(Object.keys(ACT_WORDS_OF) as [LoggedAct, ...LoggedAct[]]);
+
+export const ActLine = z.object({
+  at: z.int().min(0),
+  by: z.string(),
+  act: LoggedAct,
+  /** Whom it was about; empty: nobody alone. */
+  about: z.string(),
+  /** The work it was about; empty: none. */
+  title: z.string(),
+});
+export type ActLine = z.infer<typeof ActLine>;
+
+/** So many lines are shown, the newest first. */
+export const ACTS_SHOWN = 300;
