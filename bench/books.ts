@@ -103,7 +103,9 @@ async function longYear(running: Running) {
     );
   }
   // The database counts its rows anew by itself after a while; a year does not come in within seconds.
-  await db.query('ANALYZE TABLE copy, copy_member, hand_in, marking, hand_back, assignment, membership, person');
+  await db.query(
+    'ANALYZE TABLE copy, copy_member, hand_in, marking, hand_back, assignment, membership, person',
+  );
   return { classId, first: students[0]!, teacher };
 }
 

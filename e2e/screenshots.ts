@@ -130,7 +130,7 @@ await page.getByLabel('Show on the pages').check();
 await became.locator('[data-note]').first().click();
 await shoot('in-again');
 
-// Scores: a rubric in the slip, by keys; how it is made; one question of everybody; evening out.
+// Scores: a rubric in the slip, by keys; one question of everybody; evening out.
 await page.goto(running.address);
 await page.getByRole('link', { name: 'My walk along the shore', exact: true }).first().click();
 await page.getByRole('link', { name: 'Abadi-Whitlock, Noor' }).click();
@@ -140,11 +140,6 @@ for (const key of ['u', '3', 'Shift+Digit3', '2', 'Enter']) await page.keyboard.
 await page.keyboard.type('Sentences hold, your coat made me smile.');
 await page.keyboard.press('Enter');
 await shoot('slip');
-await page.goto(`${running.address}/rubrics`);
-await page.getByRole('link', { name: 'Telling a walk', exact: true }).click();
-await page.getByRole('radiogroup', { name: 'Describes the way' }).getByRole('radio').first().focus();
-for (const key of ['3', 'Shift+Digit3', '2', 'x']) await page.keyboard.press(key);
-await shoot('rubric');
 await page.goto(running.address);
 await page.getByRole('link', { name: 'Distances on the island', exact: true }).first().click();
 await page.getByRole('link', { name: 'One question across the class' }).click();
@@ -158,6 +153,17 @@ await page.getByRole('link', { name: 'Even out' }).click();
 await page.locator('[data-drawn]').first().waitFor();
 for (let i = 0; i < 8; i++) await page.keyboard.press('ArrowRight');
 await shoot('even-out');
+
+// A term: where everybody stands, and what one was told.
+await page.goto(`${running.address}/classes`);
+await page.getByRole('link', { name: /^7K/ }).click();
+await page.getByRole('link', { name: 'Mark book' }).click();
+await page.getByRole('table').waitFor();
+await page.getByLabel(/^Grade of Saga Lindqvist, Finding/).fill('7½');
+await shoot('mark-book');
+await page.getByRole('link', { name: 'Kamau, Wanjiru' }).click();
+await page.getByRole('heading', { name: 'Comes again' }).waitFor();
+await shoot('feedback-log');
 
 // Setting work.
 await page.goto(`${running.address}/classes`);
@@ -203,7 +209,6 @@ await shoot('my-work');
 await page.getByRole('link', { name: /A walk to the lighthouse/ }).click();
 await drawn();
 await page.getByLabel('Answer to 1').fill('Tarn Hut 354 765, Skerry Light 366 750');
-await shoot('fill-in');
 await page.getByRole('banner').getByRole('button', { name: 'Hand in' }).click();
 await page.getByRole('heading', { name: 'Hand in?' }).waitFor();
 await page.keyboard.press('Escape');

@@ -61,13 +61,15 @@ export async function restOfTerm(
   now: number,
 ): Promise<void> {
   const { house, teacher, chance } = s;
+  // In the second lesson of the day.
+  const lesson = Math.floor(now / DAY) * DAY + 10 * HOUR;
   for (const { title, category, unit, most, daysAgo, words } of ON_PAPER) {
     house.setClock(now - (daysAgo + 6) * DAY);
     const set = await setAssignment(house, {
       classId,
       title,
       instructions: 'Written on paper in class.',
-      dueAt: now - (daysAgo + 3) * DAY,
+      dueAt: lesson - (daysAgo + 3) * DAY,
       most,
       category,
       handsIn: false,

@@ -158,6 +158,8 @@ function focusFigure(look: ClassLook): Figure | null {
     layout: {
       barmode: 'stack',
       showlegend: true,
+      margin: { l: 44, r: 12, t: 8, b: 90 },
+      xaxis: { automargin: true },
       legend: { orientation: 'h', y: 1.15 },
       yaxis: { title: { text: 'notes' } },
     },
