@@ -213,7 +213,11 @@ function openFigure(look: ClassLook): Figure | null {
         hovertemplate: '%{x}: %{y} open<extra></extra>',
       },
     ],
-    layout: { margin: { l: 44, r: 12, t: 8, b: 90 }, yaxis: { title: { text: 'open notes' } } },
+    layout: {
+      margin: { l: 44, r: 12, t: 8, b: 90 },
+      xaxis: { automargin: true },
+      yaxis: { title: { text: 'open notes' } },
+    },
     table: [
       ['Student', 'Open', 'Notes'],
       ...look.open.map((o) => [o.student, String(o.open), String(o.notes)]),
