@@ -46,7 +46,11 @@ export function makeApp(parts: Parts): Express {
           res,
         };
         const reply = await handler(call as Call<RouteName>);
-        if (admitted.signedIn) await keepAct(house, name, admitted.signedIn.person, call);
+        if (admitted.signedIn)
+          // What was done is done: that it could not be noted down must not make it look as if it had failed.
+          await keepAct(house, name, admitted.signedIn.person, call).catch((error: unknown) =>
+            house.log.error({ err: error, route: name }, 'an act could not be kept'),
+          );
         if (reply === undefined) return;
         if (house.settings.checkReplies) mustFit(route, name, reply);
         res.set('Cache-Control', 'no-store').json(reply);

@@ -1,9 +1,10 @@
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useMemo } from 'react';
+import { useMemo } from 'react';
 import { useParams } from 'react-router';
 import { addressOf, call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
 import { Trouble, Waiting } from '../frame/states.tsx';
+import { useNotIndexed } from '../frame/useNotIndexed.ts';
 import { Emblem } from '../look/glyphs.tsx';
 import { VoicesContext, type VoicesHere } from '../voice/playing.ts';
 import { LogHead } from './LogHead.tsx';
@@ -17,14 +18,7 @@ export function FamilyLogView() {
     queryFn: () => call('familyLog', { params: { token } }),
     retry: false,
   });
-  // Never to be found by a search.
-  useEffect(() => {
-    const meta = document.createElement('meta');
-    meta.name = 'robots';
-    meta.content = 'noindex, nofollow';
-    document.head.append(meta);
-    return () => meta.remove();
-  }, []);
+  useNotIndexed();
   const voices = useMemo<VoicesHere>(
     () => ({
       heard: new Map(),

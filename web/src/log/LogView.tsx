@@ -85,6 +85,14 @@ export function LogView() {
   );
 }
 
+/** What a log is filtered by: of the filter, what it is called, what there is to choose from, and all of it in a word. */
+const CHOICES = [
+  ['unit', 'Unit', 'units', 'units'],
+  ['work', 'Kind of work', 'works', 'kinds of work'],
+  ['strand', 'Strand', 'strands', 'strands'],
+  ['focus', 'Focus', 'focuses', 'focuses'],
+] as const;
+
 function Log({ log, classId, writing }: { log: FeedbackLog; classId: ClassId; writing: boolean }) {
   const tell = useTell();
   const [filter, setFilter] = useState(WHOLE_LOG);
@@ -100,38 +108,17 @@ function Log({ log, classId, writing }: { log: FeedbackLog; classId: ClassId; wr
         <LogHead entries={entries} name={student.given} />
         <section aria-label="Feedback" className="rounded-lg bg-raised p-5 shadow-sm">
           <div className="flex flex-wrap items-start gap-3 border-b border-line pb-3">
-            <Choice
-              name="units"
-              label="Unit"
-              of={choices.units}
-              filter={filter}
-              field="unit"
-              onFilter={setFilter}
-            />
-            <Choice
-              name="kinds of work"
-              label="Kind of work"
-              of={choices.works}
-              filter={filter}
-              field="work"
-              onFilter={setFilter}
-            />
-            <Choice
-              name="strands"
-              label="Strand"
-              of={choices.strands}
-              filter={filter}
-              field="strand"
-              onFilter={setFilter}
-            />
-            <Choice
-              name="focuses"
-              label="Focus"
-              of={choices.focuses}
-              filter={filter}
-              field="focus"
-              onFilter={setFilter}
-            />
+            {CHOICES.map(([field, label, of, name]) => (
+              <Choice
+                key={field}
+                name={name}
+                label={label}
+                of={choices[of]}
+                filter={filter}
+                field={field}
+                onFilter={setFilter}
+              />
+            ))}
             <div className="ml-auto w-full max-w-xl">
               <RemarkForm classId={classId} to={[student.id]} strands={choices.strands} onSaid={() => {}} />
             </div>

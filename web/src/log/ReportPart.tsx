@@ -5,6 +5,7 @@ import { CallFailed, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
 import { Trouble, Waiting } from '../frame/states.tsx';
+import { SHEETS, TakeOut, type Way } from '../frame/TakeOut.tsx';
 import { plural } from '../time/words.ts';
 import { WordsField } from '../words/WordsField.tsx';
 
@@ -77,6 +78,20 @@ export function ReportPart({ classId, student, taking }: Props) {
         report={stands ?? { term: now, words: '', changedAt: 0, by: '' }}
         taking={taking}
       />
+      <div className="mt-3">
+        <TakeOut
+          label="Save the whole class’s …"
+          ways={[
+            { label: `Reports of ${now} as PDF`, order: { what: 'reports', classId, term: now, as: 'pdf' } },
+            ...SHEETS.map(
+              ([as, label]): Way => ({
+                label: `Reports of ${now} as ${label}`,
+                order: { what: 'reports', classId, term: now, as },
+              }),
+            ),
+          ]}
+        />
+      </div>
     </section>
   );
 }

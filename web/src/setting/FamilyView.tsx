@@ -1,11 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
-import { useEffect } from 'react';
 import { useParams } from 'react-router';
 import { addressOf, call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
 import { onDemand } from '../frame/on-demand.tsx';
 import { useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
+import { useNotIndexed } from '../frame/useNotIndexed.ts';
 import { Emblem } from '../look/glyphs.tsx';
 import { Enclosure } from '../paper/Enclosures.tsx';
 import { RichShow } from '../rich/RichShow.tsx';
@@ -22,14 +22,7 @@ export function FamilyView() {
     queryFn: () => call('family', { params: { token } }),
     retry: false,
   });
-  // Never to be found by a search, and no trace of the address where links lead.
-  useEffect(() => {
-    const meta = document.createElement('meta');
-    meta.name = 'robots';
-    meta.content = 'noindex, nofollow';
-    document.head.append(meta);
-    return () => meta.remove();
-  }, []);
+  useNotIndexed();
   const fileAt = (id: string) => addressOf('familyFile', { token, documentId: id });
   return (
     <div className="min-h-full bg-table">
