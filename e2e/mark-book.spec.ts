@@ -52,4 +52,21 @@ test('a mark book: a grade typed in passing, a column pasted, what cannot be rea
   await teacher.getByLabel('Missing work').selectOption('counts 0');
   await teacher.reload();
   await expect(teacher.getByText(/Missing work counts 0/)).toBeVisible();
+
+  // Sorted by the grades of a piece of work; hidden it counts all the same.
+  await teacher.getByLabel('Order').selectOption({ label: `By ${c.title}` });
+  await expect(teacher.getByRole('row').nth(1)).toContainText('Cyd');
+  await teacher.getByRole('button', { name: 'Columns' }).click();
+  await teacher.getByRole('menuitem', { name: c.title }).click();
+  await expect(teacher.getByRole('button', { name: 'Columns, 1 hidden' })).toBeVisible();
+  await expect(grade('Ada')).toHaveCount(0);
+  await expect(total('Ada')).toHaveText('75');
+  // A term in which nothing is due leaves it out.
+  await teacher.getByText(/Missing work counts 0/).click();
+  await teacher.getByLabel('Name of a new term').fill('Long ago');
+  await teacher.getByLabel('First day of the term').fill('2001-09-01');
+  await teacher.getByLabel('Last day of the term').fill('2001-12-20');
+  await teacher.getByRole('button', { name: 'Add term' }).click();
+  await teacher.getByLabel('Term', { exact: true }).selectOption('Long ago');
+  await expect(total('Ada')).toHaveText('');
 });

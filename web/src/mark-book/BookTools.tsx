@@ -44,12 +44,17 @@ export function BookTools({ view, columns, rule, categories }: Props) {
       </select>
       <select
         aria-label="Order"
-        className={select}
-        value={view.byTotal ? 'total' : 'name'}
-        onChange={(e) => view.setByTotal(e.target.value === 'total')}
+        className={`${select} max-w-52`}
+        value={view.order}
+        onChange={(e) => view.setOrder(e.target.value)}
       >
         <option value="name">By name</option>
         <option value="total">By total</option>
+        {view.counted.map((c) => (
+          <option key={c.id} value={c.id}>
+            By {c.title}
+          </option>
+        ))}
       </select>
       <Menu
         label={hidden ? `Columns, ${hidden} hidden` : 'Columns'}

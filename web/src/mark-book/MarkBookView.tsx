@@ -77,7 +77,7 @@ function Book({ book, classId }: { book: MarkBook; classId: ClassId }) {
   const waits = useOutbox();
   const { rule } = book;
   const view = useBookView(classId, book.columns, rule);
-  const { byTotal, counted, shown: columns } = view;
+  const { order, counted, shown: columns } = view;
   const keep = useMutation({
     mutationFn: (next: BookRule) => call('saveBookRule', { params: { classId }, body: { rule: next } }),
     onMutate: (next) =>
@@ -98,7 +98,7 @@ function Book({ book, classId }: { book: MarkBook; classId: ClassId }) {
   );
   const cellOf = (person: PersonId, c: BookColumn) => cells.get(`${person}/${c.id}`);
   const students = useMemo(() => {
-    if (!byTotal) return book.students;
+    if (order === 'name') return book.students;
     const total = (id: PersonId) =>
       bookTotal(
         counted.flatMap((c) => {
@@ -106,9 +106,11 @@ function Book({ book, classId }: { book: MarkBook; classId: ClassId }) {
           return cell ? [{ ...cell, category: c.category, most: c.most }] : [];
         }),
         rule,
-      ).percent ?? -1;
-    return [...book.students].sort((a, b) => total(b.id) - total(a.id));
-  }, [book.students, byTotal, counted, cells, rule]);
+      ).percent;
+    const value = (id: PersonId) =>
+      (order === 'total' ? total(id) : cells.get(`${id}/${order}`)?.grade) ?? -1;
+    return [...book.students].sort((a, b) => value(b.id) - value(a.id));
+  }, [book.students, order, counted, cells, rule]);
   const undo = () => {
     const count = writes.undo();
     if (count) toast(`${plural(count, 'grade is', 'grades are')} as before.`);

@@ -5,7 +5,8 @@ import { useMemo, useState } from 'react';
 export function useBookView(classId: ClassId, columns: readonly BookColumn[], rule: BookRule) {
   const key = `jotmark.book-hidden.${classId}`;
   const [category, setCategory] = useState<string | null>(null);
-  const [byTotal, setByTotal] = useState(false);
+  /** By name, by total, or by the grades of a piece of work. */
+  const [order, setOrder] = useState<string>('name');
   const [term, setTerm] = useState<Term | null>(() => {
     const now = Date.now();
     return rule.terms.find((t) => t.from <= now && now < t.to) ?? null;
@@ -22,8 +23,8 @@ export function useBookView(classId: ClassId, columns: readonly BookColumn[], ru
   return {
     category,
     setCategory,
-    byTotal,
-    setByTotal,
+    order: order === 'name' || order === 'total' || columns.some((c) => c.id === order) ? order : 'name',
+    setOrder,
     term: now,
     setTerm,
     counted,

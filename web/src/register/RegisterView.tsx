@@ -1,5 +1,6 @@
 import {
   BITE,
+  type ClassId,
   type Credentials,
   type PersonId,
   type Register,
@@ -8,7 +9,7 @@ import {
 } from '@jotmark/core';
 import { useMutation } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
-import { useLocation } from 'react-router';
+import { Link, useLocation } from 'react-router';
 import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
@@ -88,7 +89,7 @@ export function RegisterView({ register }: { register: Register }) {
           </button>
         </div>
       )}
-      <People rows={here}>
+      <People classId={classId} rows={here}>
         {(p) => (
           <>
             <LineButton
@@ -106,7 +107,7 @@ export function RegisterView({ register }: { register: Register }) {
       {left.length > 0 && (
         <>
           <h2 className="mt-6 mb-2 font-bold text-soft">Left the class; their work is kept</h2>
-          <People rows={left}>
+          <People classId={classId} rows={left}>
             {(p) => (
               <>
                 <LineButton label={`${p.given} ${p.family} is back`} onClick={() => back.mutate(p)}>
@@ -127,9 +128,11 @@ export function RegisterView({ register }: { register: Register }) {
 const ROW_HEIGHT = 46;
 
 function People({
+  classId,
   rows,
   children,
 }: {
+  classId: ClassId;
   rows: readonly RegisterRow[];
   children: (row: RegisterRow) => React.ReactNode;
 }) {
@@ -148,9 +151,12 @@ function People({
           aria-setsize={rows.length}
           className="flex min-h-[45px] items-center gap-x-4 px-4 max-sm:flex-wrap"
         >
-          <span className="min-w-48 flex-1 font-semibold">
+          <Link
+            to={`/classes/${classId}/log/${p.personId}`}
+            className="min-w-48 flex-1 font-semibold hover:text-action hover:underline"
+          >
             {p.family ? `${p.family}, ${p.given}` : p.given}
-          </span>
+          </Link>
           <span className="w-56 truncate text-soft">{p.login}</span>
           {children(p)}
         </li>
