@@ -119,6 +119,7 @@ export * from './out/grid.ts';
 export * from './out/grids.ts';
 export * from './out/one-roster.ts';
 export * from './out/order.ts';
+export * from './out/read-one-roster.ts';
 export * from './out/web-annotation.ts';
 export * from './passage/find.ts';
 export * from './passage/quote.ts';

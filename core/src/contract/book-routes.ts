@@ -3,8 +3,13 @@ import { Place } from '../copy/place.ts';
 import { Scale } from '../grade/scale.ts';
 import { AssignmentId, ChangeId, ClassId, CopyId, HandInId, PersonId } from '../ids/id.ts';
 import { BookRule } from '../mark-book/rule.ts';
+import { listOf } from '../versions/list.ts';
 import { route } from './route.ts';
 import { Moment } from './shapes.ts';
+
+/** Pieces of work in one go, and grades of each. */
+const MOST_WORKS = 20;
+const MOST_GRADES = 2000;
 
 /** One student's copy of one assignment, as the mark book shows it. */
 export const BookCell = z.object({
@@ -53,6 +58,25 @@ export const MarkBook = z.object({
 });
 export type MarkBook = z.infer<typeof MarkBook>;
 
+/** Work with its grades, as another program's register has it. */
+export const BroughtWork = z.object({
+  title: z.string().trim().min(1).max(200),
+  category: z.string().trim().max(60),
+  /** In hundredths. */
+  most: z.int().min(1).max(1_000_000),
+  dueAt: Moment.nullable(),
+  grades: listOf(z.object({ personId: PersonId, grade: z.int().min(0).max(1_000_000) }), MOST_GRADES),
+});
+export type BroughtWork = z.infer<typeof BroughtWork>;
+export const BroughtGrades = z.object({
+  /** Pieces of work that were made for them. */
+  works: z.int(),
+  grades: z.int(),
+  /** Grades that were entered or handed back already, and stay. */
+  kept: z.int(),
+});
+export type BroughtGrades = z.infer<typeof BroughtGrades>;
+
 const params = z.object({ classId: ClassId });
 
 /** The grades of a class over all that was set for it. */
@@ -61,6 +85,18 @@ export const bookRoutes = {
     params,
     reply: MarkBook,
   }),
+  bringGrades: route(
+    'POST',
+    '/api/classes/:classId/mark-book/grades',
+    'teacher',
+    'Grades that another register holds',
+    {
+      params,
+      body: z.object({ works: listOf(BroughtWork, MOST_WORKS, 1) }),
+      limit: 4 * 1024 * 1024,
+      reply: BroughtGrades,
+    },
+  ),
   saveBookRule: route('PUT', '/api/classes/:classId/mark-book/rule', 'teacher', 'How the mark book adds up', {
     params,
     body: z.object({ rule: BookRule }),

@@ -2,7 +2,8 @@ import { describe, expect, test } from 'vitest';
 import type { BookCell, BookColumn } from '../contract/book-routes.ts';
 import { PLAIN_RULE } from '../mark-book/rule.ts';
 import { writeCsv } from '../table/csv.ts';
-import { type RosterClass, readOneRoster, writeOneRoster } from './one-roster.ts';
+import { type RosterClass, writeOneRoster } from './one-roster.ts';
+import { readOneRoster } from './read-one-roster.ts';
 
 const cell = (more: Partial<BookCell>) =>
   ({
@@ -85,6 +86,15 @@ describe('a class as OneRoster files', () => {
             { given: 'Ada', family: 'O’Stone, the second', login: 'ada.stone' },
             { given: 'Thảo Vy', family: '', login: 'thao' },
           ],
+          works: [
+            {
+              title: 'Tides',
+              category: 'test',
+              most: 2500,
+              due: '2026-11-20',
+              grades: [{ given: 'Ada', family: 'O’Stone, the second', login: 'ada.stone', grade: 1850 }],
+            },
+          ],
         },
       ],
       troubles: [],
@@ -108,14 +118,39 @@ describe('files that do not fit', () => {
   test('doubles, people that are unknown or nameless are told and left out; the rest is read', () => {
     const { classes, troubles } = readOneRoster(files({}));
     expect(classes).toEqual([
-      { title: '7K', students: [{ given: 'Ada', family: 'Stone', login: 'ada.s' }] },
-      { title: '7L', students: [{ given: 'Ben', family: 'Brook', login: '' }] },
+      { title: '7K', students: [{ given: 'Ada', family: 'Stone', login: 'ada.s' }], works: [] },
+      { title: '7L', students: [{ given: 'Ben', family: 'Brook', login: '' }], works: [] },
     ]);
     expect(troubles.map((t) => `${t.what} ${t.of}`)).toEqual([
       'double u1',
       'unknown-user nobody',
       'unknown-class gone',
       'no-name u2',
+    ]);
+  });
+
+  test('words in columns of numbers and grades of nobody are told and left out', () => {
+    const { classes, troubles } = readOneRoster(
+      files({
+        'lineItems.csv':
+          'sourcedId,title,classSourcedId,resultValueMax,dueDate\nl1,Tides,c1,"12,5",soon\nl2,Essay,c1,many,',
+        'results.csv':
+          'sourcedId,lineItemSourcedId,studentSourcedId,score\nr1,l1,u1,7.5\nr2,l1,u3,absent\nr3,l1,u9,3\nr4,l1,u3,',
+      }),
+    );
+    expect(classes[0]!.works).toEqual([
+      {
+        title: 'Tides',
+        category: '',
+        most: 1250,
+        due: '',
+        grades: [{ given: 'Ada', family: 'Stone', login: 'ada.s', grade: 750 }],
+      },
+    ]);
+    expect(troubles.slice(-3).map((t) => `${t.what} ${t.of}`)).toEqual([
+      'bad-number absent',
+      'unknown-user u9',
+      'bad-number Essay',
     ]);
   });
 

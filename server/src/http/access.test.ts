@@ -105,6 +105,7 @@ const bodies: Partial<Record<RouteName, () => unknown>> = {
   changeRemark: () => ({ words: 'x', at: 1, work: '', strand: '' }),
   answerRemark: () => ({ id: newId(), words: 'x', quote: '', personId: params.personId }),
   saveReport: () => ({ term: 'x', words: 'x', base: 0 }),
+  bringGrades: () => ({ works: [{ title: 'x', category: '', most: 100, dueAt: null, grades: [] }] }),
   logAddress: () => ({ open: true }),
   archiveClass: () => ({ archived: true }),
   readNews: () => ({ ids: null, read: true }),

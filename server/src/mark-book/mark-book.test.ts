@@ -119,3 +119,49 @@ describe('the mark book of a class', () => {
     }
   });
 });
+
+describe('grades that another register holds', () => {
+  test('make work that is not here, fill what is open, and leave what stands; twice changes nothing', async () => {
+    const h = await book();
+    const work = (title: string, grades: [n: number, grade: number][], most = 1000) => ({
+      title,
+      category: 'test',
+      most,
+      dueAt: clock,
+      grades: grades.map(([n, grade]) => ({ personId: h.students[n]!.id, grade })),
+    });
+    const bring = (...works: object[]) =>
+      h.teacher.call('bringGrades', { params: { classId: h.classId }, body: { works } });
+    const both = [
+      work(
+        'Tides',
+        [
+          [0, 700],
+          [1, 950],
+        ],
+        1000,
+      ),
+      work('Map work', [[0, 500]]),
+    ];
+    expect((await bring(...both)).body).toEqual({ works: 1, grades: 3, kept: 0 });
+    const b = await h.read();
+    const tides = b.columns.find((c: Loose) => c.title === 'Tides');
+    expect(tides).toMatchObject({ category: 'test', most: 1000 });
+    expect([0, 1, 2].map((n) => h.cell(b, n, tides.id).grade)).toEqual([700, 950, null]);
+    expect(h.cell(b, 0, tides.id).held).toBe(true);
+    expect((await bring(...both)).body).toEqual({ works: 0, grades: 0, kept: 3 });
+    // Out of another sum it is not the same work.
+    expect((await bring(work('Tides', [[2, 3]], 500))).body.error).toMatchObject({
+      code: 'work-differs',
+      facts: { title: 'Tides', most: 10 },
+    });
+    // Somebody who is not in the class has nothing here.
+    const other = await smallClass(running, ['dan']);
+    const theirs = { ...work('Tides', []), grades: [{ personId: other.students[0]!.id, grade: 100 }] };
+    expect((await bring(theirs)).body).toEqual({ works: 0, grades: 0, kept: 1 });
+    const stranger = await new Caller(running.address).signIn(other.teacher.login);
+    expect(
+      (await stranger.call('bringGrades', { params: { classId: h.classId }, body: { works: both } })).status,
+    ).toBe(404);
+  });
+});

@@ -81,6 +81,7 @@ export const ACCESS: Readonly<Record<RouteName, RuleName>> = {
   acts: 'teaches-class',
   markBook: 'teaches-class',
   saveBookRule: 'teaches-class',
+  bringGrades: 'teaches-class',
   // What students are told; whether the student is in the class is asked where it is read
   feedbackLog: 'teaches-class',
   logAddress: 'teaches-class',

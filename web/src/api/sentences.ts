@@ -113,6 +113,8 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
   'nothing-to-recall': () =>
     'Nothing of these copies can be recalled: none has been handed back, or they were handed in again since. Nothing was changed.',
   stopped: () => 'The work on it has ended because you wished so. Nothing was changed, and no file was made.',
+  'work-differs': (f) =>
+    `“${f.title}” is here already, and can earn ${f.most}. Its grades were not taken: give one of the two another title. What was entered before it stays.`,
   'still-in-class': () =>
     'This student is in the class. Nothing was erased: remove them from the class first.',
   'other-document': (f) =>

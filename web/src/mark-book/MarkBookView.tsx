@@ -25,6 +25,7 @@ import { plural } from '../time/words.ts';
 import { BookRuleForm } from './BookRuleForm.tsx';
 import { BookTable } from './BookTable.tsx';
 import { BookTools } from './BookTools.tsx';
+import { BringGrades } from './BringGrades.tsx';
 import { useBookView } from './useBookView.ts';
 import { isOpen, type OpenCell, useBookWrites, withWaiting } from './useBookWrites.ts';
 
@@ -46,6 +47,7 @@ export function MarkBookView() {
           { text: 'Mark book' },
         ]}
       >
+        {book.data && parsed.success && <BringGrades classId={parsed.data} book={book.data} />}
         {book.data && parsed.success && (
           <TakeOut
             ways={SHEETS.map(([as, label]) => ({

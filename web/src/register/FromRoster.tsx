@@ -1,4 +1,4 @@
-import { type FoundClass, type RosterTrouble, readOneRoster, writeCsv } from '@jotmark/core';
+import { type FoundClass, readOneRoster, writeCsv } from '@jotmark/core';
 import { useMutation } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
@@ -7,21 +7,8 @@ import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useTell } from '../ask/stale.ts';
 import { FileInput } from '../frame/FileInput.tsx';
+import { ROSTER_TROUBLE, rosterTexts, TooBig } from '../frame/roster-files.ts';
 import { plural } from '../time/words.ts';
-
-const TROUBLE: Readonly<Record<RosterTrouble['what'], (t: RosterTrouble) => string>> = {
-  'missing-file': (t) => `${t.of} is missing, so what stands in it is not known.`,
-  'unknown-user': (t) => `${t.file} names a person (${t.of}) who is not in users.csv; left out.`,
-  'unknown-class': (t) => `${t.file} names a class (${t.of}) that is not in classes.csv; left out.`,
-  double: (t) => `${t.of} stands twice in ${t.file}; the first counts.`,
-  'no-name': (t) => `${t.of} has no given name; left out.`,
-  version: (t) =>
-    `The files say they are OneRoster ${t.of || 'of no version'}; 1.1 and 1.2 are known. What could be read was read.`,
-  delta: () => 'users.csv holds only what changed since another file: people may be missing.',
-  'too-long': (t) => `${t.file} has more than ${t.of} lines; what comes after them was not read.`,
-};
-/** No export of a school is larger. */
-const MOST_BYTES = 40 * 1024 ** 2;
 
 type Found = ReturnType<typeof readOneRoster>;
 
@@ -36,7 +23,7 @@ export function FromRoster() {
     setTrouble(null);
     setFound(null);
     try {
-      const texts = await textsIn(files);
+      const texts = await rosterTexts(files);
       const told = readOneRoster(texts);
       setFound(told);
       if (told.classes.length === 0) setTrouble('There is no class in these files. Nothing was changed.');
@@ -83,7 +70,7 @@ export function FromRoster() {
           </summary>
           <ul className="mt-1 max-h-40 overflow-auto">
             {found.troubles.slice(0, 200).map((t) => (
-              <li key={`${t.what} ${t.file} ${t.of}`}>{TROUBLE[t.what](t)}</li>
+              <li key={`${t.what} ${t.file} ${t.of}`}>{ROSTER_TROUBLE[t.what](t)}</li>
             ))}
           </ul>
         </details>
@@ -108,38 +95,4 @@ export function FromRoster() {
       )}
     </section>
   );
-}
-
-class TooBig extends Error {}
-
-/** The CSV files that were chosen, or that lie in a zip, by their bare names. */
-async function textsIn(files: readonly File[]): Promise<Map<string, string>> {
-  if (files.reduce((n, f) => n + f.size, 0) > MOST_BYTES) throw new TooBig();
-  const out = new Map<string, string>();
-  for (const f of files) {
-    if (!/\.zip$/i.test(f.name)) {
-      out.set(f.name, await f.text());
-      continue;
-    }
-    const { unzip } = await import('fflate');
-    const bytes = new Uint8Array(await f.arrayBuffer());
-    let whole = 0;
-    const parts = await new Promise<Record<string, Uint8Array>>((resolve, reject) =>
-      unzip(
-        bytes,
-        {
-          // What says it is larger than any school's is not unpacked.
-          filter: (part) => {
-            whole += part.originalSize;
-            return /\.csv$/i.test(part.name) && whole <= MOST_BYTES;
-          },
-        },
-        (error, all) => (error ? reject(error) : resolve(all)),
-      ),
-    );
-    if (whole > MOST_BYTES) throw new TooBig();
-    for (const [name, part] of Object.entries(parts))
-      out.set(name.split('/').at(-1)!, new TextDecoder().decode(part));
-  }
-  return out;
 }
