@@ -2,6 +2,7 @@ import { randomBytes } from 'node:crypto';
 import type { ClassId, MarkId, OutGrid, PersonId } from '@jotmark/core';
 import { ClassTable, feedbackLog, insert, type Running, readMarkBook, sheetFile } from '@jotmark/server';
 import ExcelJS from 'exceljs';
+import { launch, signedIn } from './browser.ts';
 import { atMost, type Figure, inTurn, median, timed } from './figures.ts';
 import { benchClass, id } from './school.ts';
 
@@ -10,12 +11,17 @@ const WORKS = 60;
 
 /** Mark book and feedback log of a long year, and what it costs to write them out. */
 export async function bookFigures(running: Running): Promise<Figure[]> {
-  const { classId, first, teacher } = await longYear(running);
-  return [await reading(running, classId), await logging(running, classId, first, teacher), await asXlsx()];
+  const { classId, first, teacher } = await longYear(running, STUDENTS, true);
+  const figures = [
+    await reading(running, classId),
+    await logging(running, classId, first, teacher),
+    await asXlsx(),
+  ];
+  return [...figures, ...(await inBrowser(running))];
 }
 
-/** 200 students, 60 pieces of work, all handed in, marked and handed back with five notes each; written straight into the tables. */
-async function longYear(running: Running) {
+/** So many students with 60 pieces of work; `back`: all handed in, marked and handed back with five notes each. Written straight into the tables. */
+async function longYear(running: Running, count: number, back: boolean) {
   const { house } = running;
   const { db } = house;
   const { login } = await benchClass(running, 1, 0);
@@ -31,7 +37,7 @@ async function longYear(running: Running) {
     archivedAt: null,
   });
   const tag = randomBytes(3).toString('hex');
-  const students = Array.from({ length: STUDENTS }, () => id<PersonId>());
+  const students = Array.from({ length: count }, () => id<PersonId>());
   await db.query('INSERT INTO person (id, role, login, given, family, password_hash, created_at) VALUES ?', [
     students.map((s, i) => [s, 'student', `y${i}-${tag}`, `G${i}`, `F${i}`, '*', at]),
   ]);
@@ -73,6 +79,7 @@ async function longYear(running: Running) {
     await db.query('INSERT INTO copy_member (copy_id, person_id, assignment_id) VALUES ?', [
       copies.map((c) => [c.copy, c.s, assignmentId]),
     ]);
+    if (!back) continue;
     await db.query('INSERT INTO hand_in (id, copy_id, number, handed_in_at, late_ms) VALUES ?', [
       copies.map((c) => [c.handIn, c.copy, 1, at, 0]),
     ]);
@@ -106,7 +113,7 @@ async function longYear(running: Running) {
   await db.query(
     'ANALYZE TABLE copy, copy_member, hand_in, marking, hand_back, assignment, membership, person',
   );
-  return { classId, first: students[0]!, teacher };
+  return { classId, first: students[0]!, teacher, login };
 }
 
 /** The statements of the mark book, bare: no grade computed, nothing checked. */
@@ -150,6 +157,52 @@ async function logging({ house }: Running, classId: ClassId, first: PersonId, te
   const times: number[] = [];
   for (let i = 0; i < 9; i++) times.push(await timed(() => feedbackLog(house, teacher, classId, first)));
   return atMost(`log of a student with ${WORKS} hand-backs`, median(times.slice(1)), 50);
+}
+
+/** A class of 35 in a browser: scrolling the whole mark book, and a grade from its key to the total beside it. */
+async function inBrowser(running: Running): Promise<Figure[]> {
+  const { classId, login } = await longYear(running, 35, false);
+  const browser = await launch();
+  const page = await signedIn(browser, running, login);
+  await page.goto(`${running.address}/classes/${classId}/mark-book`);
+  const fields = page.getByLabel(/^Grade of G/);
+  await fields.first().waitFor();
+  await page.waitForTimeout(1500);
+  await page.evaluate(() => {
+    const w = window as unknown as { longest: number };
+    w.longest = 0;
+    new PerformanceObserver((list) => {
+      for (const entry of list.getEntries()) w.longest = Math.max(w.longest, entry.duration);
+    }).observe({ entryTypes: ['longtask'] });
+  });
+  await page.mouse.move(700, 500);
+  for (let i = 0; i < 30; i++) {
+    await page.mouse.wheel(i < 20 ? 600 : -900, i % 2 ? 300 : -300);
+    await page.waitForTimeout(60);
+  }
+  const longest = await page.evaluate(() => (window as unknown as { longest: number }).longest);
+  const frames: number[] = [];
+  for (let i = 0; i < 9; i++) {
+    await fields.first().fill(i % 2 ? '3' : '9');
+    frames.push(
+      await page.evaluate(async () => {
+        const field = document.querySelector<HTMLInputElement>('input[aria-label^="Grade of G"]')!;
+        const total = () => field.closest('tr')!.lastElementChild!.textContent;
+        const before = total();
+        field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }));
+        for (let n = 1; n < 60; n++) {
+          await new Promise((r) => requestAnimationFrame(r));
+          if (total() !== before) return n;
+        }
+        return 60;
+      }),
+    );
+  }
+  await browser.close();
+  return [
+    atMost(`scrolling a mark book of 35 × ${WORKS}, longest task (0: none reached 50 ms)`, longest, 100),
+    atMost('a typed grade to the total beside it', median(frames), 2, 'frames'),
+  ];
 }
 
 async function asXlsx(): Promise<Figure> {
