@@ -1,5 +1,10 @@
 import { execFileSync } from 'node:child_process';
+import { AxeBuilder } from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
 import { drawn, expect, markedAndBack, onPage, openDeskOf, test } from './story.ts';
+
+const clean = async (page: Page, what: string): Promise<void> =>
+  expect((await new AxeBuilder({ page }).analyze()).violations, what).toEqual([]);
 
 test('a log fills by itself, a remark goes into three logs, one answers a passage of it; printed for a talk with what was chosen', async ({
   makeClass,
@@ -51,6 +56,7 @@ test('a log fills by itself, a remark goes into three logs, one answers a passag
   // The teacher hears of it, and finds it where it stands.
   await teacher.reload();
   await expect(teacher.getByText('1 new answer')).toBeVisible();
+  await clean(teacher, 'the list of logs');
   await teacher.getByRole('link', { name: /, Ben$/ }).click();
   await expect(teacher.getByText('I like maps.')).toBeVisible();
 
@@ -59,6 +65,7 @@ test('a log fills by itself, a remark goes into three logs, one answers a passag
   await teacher.getByRole('link', { name: /, Ada$/ }).click();
   await expect(teacher.getByText('7 / 10')).toBeVisible();
   await teacher.getByRole('button', { name: 'Write a report' }).click();
+  await clean(teacher, 'a log with a report');
   await teacher.getByRole('button', { name: /^Take over into the report: You read the map well/ }).click();
   await teacher.getByLabel('Report about Ada').press('End');
   await expect(teacher.getByLabel('Report about Ada')).toHaveValue(
@@ -71,6 +78,7 @@ test('a log fills by itself, a remark goes into three logs, one answers a passag
   await expect(sheet).toContainText('7 / 10');
   await teacher.getByLabel('Grades and levels').uncheck();
   await expect(sheet).not.toContainText('7 / 10');
+  await clean(teacher, 'a sheet for the talk');
   const download = teacher.waitForEvent('download');
   await teacher.getByRole('button', { name: 'Save as PDF' }).click();
   const pdf = await (await download).path();
@@ -87,6 +95,7 @@ test('a log fills by itself, a remark goes into three logs, one answers a passag
   const family = await teacher.context().browser()!.newPage();
   await family.goto(address);
   await expect(family.getByText('You read the map well. Now give the unit.')).toBeVisible();
+  await clean(family, 'the page of the family');
   await teacher.getByRole('button', { name: 'Revoke' }).click();
   await expect(teacher.getByRole('button', { name: 'Make an address' })).toBeVisible();
   await family.reload();
@@ -124,6 +133,7 @@ test('what the class was told: which focus, which phrase, who has not acted; eac
   await teacher.goto(`/classes/${classId}/look`);
   const phrases = teacher.getByRole('region', { name: 'Said most often' });
   await expect(phrases.getByText(/“Give the unit.” was said 2 times/).first()).toBeVisible();
+  await clean(teacher, 'what the class was told');
   await phrases.getByRole('button', { name: 'As a table' }).click();
   await phrases.getByRole('button', { name: 'Give the unit.' }).click();
   const behind = phrases.getByRole('region', { name: /^Behind it/ });
