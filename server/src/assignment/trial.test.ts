@@ -115,8 +115,8 @@ describe('a trial run', () => {
     );
     expect(
       (await traces([trial.assignmentId, trial.copyId, laid.body.id, id, back])).filter(
-        // A hint that is over, a job that is done, that it was looked at: they say nothing, and are swept.
-        (t) => !/^(job|event|opened)\./.test(t),
+        // A hint that is over, a job that is done, that it was looked at: they say nothing, and are swept; the log of acts is kept for its time.
+        (t) => !/^(job|event|opened|act_log)\./.test(t),
       ),
     ).toEqual([]);
     expect((await teacher.call('pile', of)).body.rows).toHaveLength(1);
