@@ -11,6 +11,7 @@ import { type Figure, report } from './figures.ts';
 import { inkFigures } from './ink.ts';
 import { longFigures } from './long.ts';
 import { manyFigures } from './many.ts';
+import { outFigures } from './out.ts';
 import { pageFigures } from './pages.ts';
 import { roomFigures } from './room.ts';
 import { scoreFigures } from './scores.ts';
@@ -52,6 +53,7 @@ const parts: Record<string, () => Promise<Figure[]>> = {
   back: () => backFigures(running),
   long: () => longFigures(running),
   books: () => bookFigures(running),
+  out: () => outFigures(running),
 };
 const figures: Figure[] = [];
 for (const [name, part] of Object.entries(parts)) if (!only || only === name) figures.push(...(await part()));

@@ -46,6 +46,7 @@ export { saveKey, setScoring } from './scoring/set-scoring.ts';
 export { type Running, serve } from './serve.ts';
 export { readSettings, type Settings } from './settings.ts';
 export { sheetFile } from './sheets/sheet-file.ts';
+export { orderOut } from './take-out/order.ts';
 export { addFile, addWorksheetFile, arriveNow } from './tasks/arrive.ts';
 export { keepWhole } from './voice/keep.ts';
 export { readWorksheet } from './worksheet/worksheet.ts';

@@ -5,11 +5,12 @@ import { join } from 'node:path';
 import { type NoteMark, type OutOrder, type RemarkId, readCsv } from '@jotmark/core';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { Running } from '../serve.ts';
+import { roomOnDisk } from '../tasks/take-out.ts';
 import { handedIn, handInFor } from '../testing/handed-in.ts';
 import { Caller, type Loose, smallClass, testServer } from '../testing/house.ts';
 import { closing, done, grade, id, note, put } from '../testing/marks.ts';
 import { namesIn, partOfZip } from '../testing/zips.ts';
-import { Names } from './folder.ts';
+import { Names, ZipFolder } from './folder.ts';
 
 let running: Running;
 beforeAll(async () => {
@@ -361,6 +362,17 @@ describe('who may take out what, and what goes wrong', () => {
     await saved(h.teacherCaller, { what: 'mark-book', classId: h.classId, as: 'csv' });
     expect((await h.teacherCaller.call('job', { params })).body.refused.code).toBe('stopped');
     expect((await h.teacherCaller.raw('GET', `/api/jobs/${params.jobId}/file`)).status).toBe(404);
+  });
+
+  test('a full disk ends it with why, and is not tried again; any other trouble is', async () => {
+    const full = Object.assign(new Error('write'), { code: 'ENOSPC' });
+    // A real one: a file that is always full, as Linux has it.
+    const zip = new ZipFolder('/dev/full');
+    const written = zip.add([], 'a.txt', Buffer.alloc(300_000, 'x')).then(() => zip.end());
+    await expect(roomOnDisk(() => written)).rejects.toMatchObject({ code: 'disk-full' });
+    await expect(roomOnDisk(() => Promise.reject(full))).rejects.toMatchObject({ code: 'disk-full' });
+    const other = new Error('something else');
+    await expect(roomOnDisk(() => Promise.reject(other))).rejects.toBe(other);
   });
 
   test('names that are alike are kept apart, also where only their case differs', () => {

@@ -88,7 +88,7 @@ const fileName = (name: string): string => {
 };
 
 /** A full disk is nothing that another try would mend. */
-async function roomOnDisk<T>(work: () => Promise<T>): Promise<T> {
+export async function roomOnDisk<T>(work: () => Promise<T>): Promise<T> {
   try {
     return await work();
   } catch (error) {
