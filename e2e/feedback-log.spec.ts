@@ -92,7 +92,7 @@ test('a log fills by itself, a remark goes into three logs, one answers a passag
   await teacher.goBack();
   await teacher.getByRole('button', { name: 'Make an address' }).click();
   const address = await teacher.getByLabel('Address: For the family').inputValue();
-  const family = await teacher.context().browser()!.newPage();
+  const family = await (await teacher.context().browser()!.newContext()).newPage();
   await family.goto(address);
   await expect(family.getByText('You read the map well. Now give the unit.')).toBeVisible();
   await clean(family, 'the page of the family');
@@ -100,7 +100,7 @@ test('a log fills by itself, a remark goes into three logs, one answers a passag
   await expect(teacher.getByRole('button', { name: 'Make an address' })).toBeVisible();
   await family.reload();
   await expect(family.getByText('You read the map well. Now give the unit.')).toBeHidden();
-  await family.close();
+  await family.context().close();
 });
 
 test('what the class was told: which focus, which phrase, who has not acted; each bar leads to its copies', async ({

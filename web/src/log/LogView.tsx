@@ -96,7 +96,9 @@ const CHOICES = [
 function Log({ log, classId, writing }: { log: FeedbackLog; classId: ClassId; writing: boolean }) {
   const tell = useTell();
   const [filter, setFilter] = useState(WHOLE_LOG);
-  const taking = useRef<Taking | null>(null);
+  const taking = useRef<Taking>({ take: null, waits: [] });
+  const take = (words: string) =>
+    taking.current.take ? taking.current.take(words) : void taking.current.waits.push(words);
   const { student } = log;
   const choices = logChoices(log.entries);
   const entries = filterLog(log.entries, filter);
@@ -134,7 +136,7 @@ function Log({ log, classId, writing }: { log: FeedbackLog; classId: ClassId; wr
               entries={entries}
               copyAt={(e) => (e.handIn > 0 ? `/desk/${e.copyId}` : `/score/${e.copyId}`)}
               answersFor={student.id}
-              onTake={writing ? (words) => taking.current?.(words) : undefined}
+              onTake={writing ? take : undefined}
               onChanged={() => tell('remarkSaid', { classId })}
             />
           )}

@@ -6,16 +6,20 @@ import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { SHEETS, TakeOut, type Way } from '../frame/TakeOut.tsx';
+import { useStable } from '../frame/useStable.ts';
 import { plural } from '../time/words.ts';
 import { WordsField } from '../words/WordsField.tsx';
 
-/** Takes a line of the log over into the report. */
-export type Taking = (words: string) => void;
+/** Takes lines of the log over into the report. What is taken before the report is there waits for it. */
+export interface Taking {
+  take: ((words: string) => void) | null;
+  readonly waits: string[];
+}
 
 interface Props {
   readonly classId: ClassId;
   readonly student: FeedbackLog['student'];
-  readonly taking: RefObject<Taking | null>;
+  readonly taking: RefObject<Taking>;
 }
 
 /** What a report of a term is called where nobody says otherwise. */
@@ -109,7 +113,7 @@ function ReportText({
   classId: ClassId;
   student: FeedbackLog['student'];
   report: Report;
-  taking: RefObject<Taking | null>;
+  taking: RefObject<Taking>;
 }) {
   const client = useQueryClient();
   const key = draftKey(classId, student.id, report.term);
@@ -118,13 +122,23 @@ function ReportText({
   const [state, setState] = useState<'saved' | 'saving' | 'kept'>(words === report.words ? 'saved' : 'kept');
   const [trouble, setTrouble] = useState<unknown>(null);
   const field = useRef<HTMLTextAreaElement | null>(null);
-  taking.current = (line) => change(words.trim() ? `${words.trimEnd()}\n${line}` : line);
   function change(next: string) {
     const cut = next.slice(0, REPORT_WORDS);
     setWords(cut);
     setState('kept');
     localStorage.setItem(key, cut);
   }
+  const take = (line: string) => change(words.trim() ? `${words.trimEnd()}\n${line}` : line);
+  const takeNow = useStable({ take });
+  useEffect(() => {
+    const { current } = taking;
+    current.take = takeNow.take;
+    const waited = current.waits.splice(0);
+    if (waited.length) takeNow.take(waited.join('\n'));
+    return () => {
+      current.take = null;
+    };
+  }, [taking, takeNow]);
   useEffect(() => {
     if (state !== 'kept') return;
     const save = async () => {

@@ -1,6 +1,6 @@
 import type { ClassId, LogBack, LogEntry, PersonId } from '@jotmark/core';
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { cleanup, fireEvent, render, screen, waitFor } from '@testing-library/react';
+import { act, cleanup, fireEvent, render, screen, waitFor } from '@testing-library/react';
 import type { ReactNode } from 'react';
 import { MemoryRouter } from 'react-router';
 import { afterEach, describe, expect, test, vi } from 'vitest';
@@ -8,6 +8,7 @@ import { CallFailed } from '../api/call.ts';
 import { LogHead } from './LogHead.tsx';
 import { LogLines } from './LogLines.tsx';
 import { RemarkForm } from './RemarkForm.tsx';
+import { ReportPart, type Taking } from './ReportPart.tsx';
 
 const call = vi.hoisted(() => vi.fn());
 vi.mock('../api/call.ts', async (real) => ({ ...(await real<object>()), call }));
@@ -186,5 +187,30 @@ describe('a remark without a copy', () => {
     form([]);
     fireEvent.change(screen.getByLabelText('A remark without a copy'), { target: { value: 'x' } });
     expect(screen.getByRole('button', { name: 'Choose students first' })).toHaveProperty('disabled', true);
+  });
+});
+
+describe('a report', () => {
+  const student = { id: 'p1' as PersonId, given: 'Ada', family: 'Stone' };
+  const begun = () => {
+    const taking = { current: { take: null, waits: ['Well read.'] } as Taking };
+    show(<ReportPart classId={'c' as ClassId} student={student} taking={taking} />);
+    return taking;
+  };
+
+  test('takes what was taken over before it was there, and what comes then; it is kept on this device until it is saved', async () => {
+    call.mockImplementation(async (name: string) => {
+      if (name === 'reports') return [];
+      throw new CallFailed('offline');
+    });
+    const taking = begun();
+    const field = (await screen.findByLabelText('Report about Ada')) as HTMLTextAreaElement;
+    await waitFor(() => expect(field.value).toBe('Well read.'));
+    act(() => taking.current.take!('Give the unit.'));
+    expect(field.value).toBe('Well read.\nGive the unit.');
+    expect(screen.getByText('5 words, 25 letters')).toBeDefined();
+    expect([...Object.values(localStorage)]).toContain('Well read.\nGive the unit.');
+    await screen.findByText(/What you typed is kept on this device/, {}, { timeout: 3000 });
+    localStorage.clear();
   });
 });
