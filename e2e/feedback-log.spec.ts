@@ -66,7 +66,7 @@ test('a log fills by itself, a remark goes into three logs, one answers a passag
   await expect(teacher.getByText('7 / 10')).toBeVisible();
   await teacher.getByRole('button', { name: 'Write a report' }).click();
   await clean(teacher, 'a log with a report');
-  await teacher.getByRole('button', { name: /^Take over into the report: You read the map well/ }).click();
+  await teacher.getByRole('button', { name: /^Add to report: You read the map well/ }).click();
   await teacher.getByLabel('Report about Ada').press('End');
   await expect(teacher.getByLabel('Report about Ada')).toHaveValue(
     'You read the map well. Now give the unit.',

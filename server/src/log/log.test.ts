@@ -93,6 +93,13 @@ describe('a feedback log', () => {
     expect(heard.notices[0]).toMatchObject({ kind: 'remark-answered', log: { personId: ben!.id } });
     const before = (await h.teacherCaller.call('lastWords', { params: h.params })).body as Loose;
     expect(before.students.map((s: Loose) => s.answered)).toEqual([0, 1]);
+    // Saved as a file it was not read yet.
+    const saved = await h.teacherCaller.call('takeOut', {
+      body: { order: { what: 'logs', classId: h.classId, as: 'csv' } },
+    });
+    expect((await h.teacherCaller.outcome(saved.body.jobId)).status).toBe(200);
+    const still = (await h.teacherCaller.call('lastWords', { params: h.params })).body as Loose;
+    expect(still.students.map((s: Loose) => s.answered)).toEqual([0, 1]);
     const log = await h.teacherCaller.call('feedbackLog', { params: { ...h.params, personId: ben!.id } });
     expect(log.body.entries[0].answers).toMatchObject([
       { words: 'I did it with Ada.', quote: 'slowly and right', mine: false },

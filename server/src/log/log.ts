@@ -40,8 +40,8 @@ async function inClass(db: Db, classId: ClassId, personId: PersonId) {
   };
 }
 
-/** All that a student of a class was told, for one of its teachers; what is still held is told as such. Answers to remarks of theirs count as seen. */
-export async function feedbackLog(
+/** All that a student of a class was told, for one of its teachers; what is still held is told as such. */
+export async function readLog(
   house: House,
   person: Person,
   classId: ClassId,
@@ -54,8 +54,19 @@ export async function feedbackLog(
     ...(await heldOf(db, classId, personId)),
     ...(await remarksTo(db, classId, personId, person.id)),
   ]);
-  await sawAnswers(house, person, classId, personId);
   return { ...head, entries };
+}
+
+/** The same as somebody opens it: answers to remarks of theirs count as seen. */
+export async function feedbackLog(
+  house: House,
+  person: Person,
+  classId: ClassId,
+  personId: PersonId,
+): Promise<FeedbackLog> {
+  const log = await readLog(house, person, classId, personId);
+  await sawAnswers(house, person, classId, personId);
+  return log;
 }
 
 async function sawAnswers(house: House, person: Person, classId: ClassId, personId: PersonId): Promise<void> {

@@ -14,7 +14,7 @@ import { MembershipTable, ReportTable } from '../database/entities/index.ts';
 import { as, col, type Db, pick } from '../database/pick.ts';
 import { Fault } from '../fault.ts';
 import type { House } from '../house.ts';
-import { feedbackLog } from '../log/log.ts';
+import { readLog } from '../log/log.ts';
 import { readMarkBook } from '../mark-book/mark-book.ts';
 import { readPile } from '../pile/pile.ts';
 import { pileScores } from '../scoring/pile-scores.ts';
@@ -43,7 +43,7 @@ export async function tablesOf(
       return { name: `${scores.className}, ${scores.title}, scores`, grids: [scoresGrid(scores)] };
     }
     case 'log': {
-      const log = await feedbackLog(house, person, order.classId, order.personId);
+      const log = await readLog(house, person, order.classId, order.personId);
       return { name: `${registerName(log.student)}, feedback log`, grids: logGrids([log]) };
     }
     case 'logs': {
@@ -70,7 +70,7 @@ export async function tablesOf(
 async function logsOf(house: House, person: Person, classId: ClassId): Promise<FeedbackLog[]> {
   const logs: FeedbackLog[] = [];
   for (const { id } of await studentsIn(house.db.manager, classId))
-    logs.push(await feedbackLog(house, person, classId, id));
+    logs.push(await readLog(house, person, classId, id));
   if (logs.length === 0) throw new Fault('nothing-to-take-out');
   return logs;
 }

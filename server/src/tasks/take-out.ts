@@ -36,7 +36,7 @@ import { find, insert } from '../database/write.ts';
 import { Fault } from '../fault.ts';
 import type { JobContext, Work } from '../jobs/context.ts';
 import { finishJob } from '../jobs/queue.ts';
-import { feedbackLog, logFor } from '../log/log.ts';
+import { logFor, readLog } from '../log/log.ts';
 import { reportsOf } from '../log/report.ts';
 import { readMarking } from '../marking/state.ts';
 import { dayWords } from '../news/compose.ts';
@@ -173,7 +173,7 @@ async function logPdf(
 ): Promise<Made> {
   const { house } = context;
   const { timeZone } = house.settings.school;
-  const log = await feedbackLog(house, person, classId, personId);
+  const log = await readLog(house, person, classId, personId);
   const report = term ? (await reportsOf(house, classId, personId)).find((r) => r.term === term) : undefined;
   const path = await asSheet(
     context,

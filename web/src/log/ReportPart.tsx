@@ -211,7 +211,7 @@ function ReportText({
         </p>
       )}
       <p className="mt-2 text-sm text-soft">
-        “→ report” beside a line of the log takes it over. Phrases work as at the desk.
+        “Add to report” beside a line of the log puts it here. Phrases work as at the desk.
       </p>
     </>
   );

@@ -18,10 +18,10 @@ export function Said({
       <button
         type="button"
         className="shrink-0 rounded border border-line px-1.5 text-xs text-action hover:bg-action-wash"
-        aria-label={`Take over into the report: ${plainWords(words).slice(0, 60)}`}
+        aria-label={`Add to report: ${plainWords(words).slice(0, 60)}`}
         onClick={() => onTake(plainWords(words))}
       >
-        → report
+        Add to report
       </button>
     </div>
   );

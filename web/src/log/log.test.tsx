@@ -121,7 +121,7 @@ describe('a feedback log', () => {
         onChanged={onChanged}
       />,
     );
-    fireEvent.click(screen.getByRole('button', { name: 'Take over into the report: Well read.' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Add to report: Well read.' }));
     expect(onTake).toHaveBeenCalledWith('Well read.');
     fireEvent.click(screen.getByRole('button', { name: 'Withdraw' }));
     expect(call).not.toHaveBeenCalled();

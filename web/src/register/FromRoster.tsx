@@ -87,7 +87,7 @@ export function FromRoster() {
                 disabled={make.isPending}
                 onClick={() => make.mutate(c)}
               >
-                Make {c.title}
+                Make class {c.title}
               </button>
             </li>
           ))}

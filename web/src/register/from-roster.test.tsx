@@ -61,7 +61,7 @@ describe('a class from a register’s files', () => {
     expect(screen.getByText('1 thing does not fit')).toBeDefined();
     expect(screen.getByText(/names a person \(u9\) who is not in users.csv/)).toBeDefined();
     expect(call).not.toHaveBeenCalled();
-    fireEvent.click(screen.getByRole('button', { name: 'Make 7K' }));
+    fireEvent.click(screen.getByRole('button', { name: 'Make class 7K' }));
     await waitFor(() => expect(call).toHaveBeenCalledWith('addClass', { body: { name: '7K', unit: '' } }));
     expect((await screen.findByText(/given,family,login/)).textContent).toBe(
       'given,family,login\r\nAda,Stone,ada\r\nBen,"Brook, jr",ben\r\n',
