@@ -45,10 +45,12 @@ export function withWaiting(cell: BookCell): BookCell {
 export function useBookWrites(classId: ClassId) {
   const client = useQueryClient();
   const done = useRef<Step[][]>([]);
-  const now = (cell: BookCell): BookCell | undefined =>
-    client
+  const now = (cell: BookCell): BookCell | undefined => {
+    const said = client
       .getQueryData<MarkBook>(keys.markBook(classId))
       ?.cells.find((c) => c.personId === cell.personId && c.assignmentId === cell.assignmentId);
+    return said && withWaiting(said);
+  };
   const show = (cell: OpenCell, value: number | null, version: ChangeId | null) =>
     client.setQueryData(
       keys.markBook(classId),
@@ -63,7 +65,7 @@ export function useBookWrites(classId: ClassId) {
     );
   const write = (cell: OpenCell, value: number | null): Step | null => {
     const stands = now(cell);
-    if (!isOpen(stands) || stands.typed === value) return null;
+    if (!isOpen(stands)) return null;
     show(stands, value, stands.gradeVersion);
     outbox
       .writeSlip({
@@ -80,11 +82,12 @@ export function useBookWrites(classId: ClassId) {
   return useStable({
     /** Writes some grades as one gesture; gives how many were another than before. */
     grades(all: readonly { readonly cell: OpenCell; readonly value: number | null }[]): number {
-      const steps = all.flatMap(({ cell, value }) => write(cell, value) ?? []);
+      const other = all.filter(({ cell, value }) => now(cell)?.typed !== value);
+      const steps = other.flatMap(({ cell, value }) => write(cell, value) ?? []);
       if (steps.length) done.current.push(steps);
       return steps.length;
     },
-    /** Takes the last gesture back; gives how many grades it touched. */
+    /** Takes the last gesture back; gives how many grades it touched. Also where the server's word, asked for before the gesture, came after it. */
     undo(): number {
       const steps = done.current.pop() ?? [];
       for (const { cell, was } of steps) write(cell, was);

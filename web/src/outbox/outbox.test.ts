@@ -41,6 +41,12 @@ const grade = (value: number, base: ChangeId | null = null, was: number | null =
   was,
 });
 const word = (words: string): Letter => ({ type: 'word', id: id<MessageId>(), words, place: null });
+const answer = (outcomes: BatchAnswer['results'][number]['outcome'][], changes: readonly Change[]) =>
+  ({
+    seq: 1,
+    results: changes.map((c, i) => ({ id: c.id, outcome: outcomes[i]!, reason: null, seq: null })),
+    current: null,
+  }) as BatchAnswer;
 const handIn = (): Letter => ({ type: 'hand-in', id: id<HandInId>(), cover: '', claimedAt: 5 });
 
 /** Resolves when `holds` does, looked at whenever the lane says that something changed. */
@@ -149,13 +155,6 @@ describe('a lane', () => {
 });
 
 describe('a lane of which no sheet is open', () => {
-  const answer = (outcomes: BatchAnswer['results'][number]['outcome'][], changes: readonly Change[]) =>
-    ({
-      seq: 1,
-      results: changes.map((c, i) => ({ id: c.id, outcome: outcomes[i]!, reason: null, seq: null })),
-      current: null,
-    }) as BatchAnswer;
-
   test('what met another change lies on the device for its author to choose; the rest is committed', async () => {
     const aside: Clash[] = [];
     const committed: string[] = [];
@@ -242,6 +241,26 @@ describe('the outbox of a tab', () => {
     await outbox.lane(handInId).written();
     expect(outbox.waitingIn(handInId)).toHaveLength(2);
     outbox.end();
+  });
+
+  test('a grade taken back after the server has it builds on what was sent, though the list still shows what was before', async () => {
+    await outbox.begin(id<PersonId>(), false);
+    const [sheet, first] = [id<HandInId>(), id<ChangeId>()];
+    const sent: Change[] = [];
+    vi.stubGlobal('fetch', async (_: unknown, init: RequestInit) => {
+      const { changes } = JSON.parse(String(init.body)) as { changes: Change[] };
+      sent.push(...changes);
+      return new Response(JSON.stringify(answer(['applied'], changes)));
+    });
+    const write = (value: number | null) =>
+      outbox.writeSlip({ sheetId: sheet, field: 'grade', value, was: null, base: first });
+    await write(800);
+    await vi.waitFor(() => expect(outbox.waitingIn(sheet)).toEqual([]), 5000);
+    await write(null);
+    await vi.waitFor(() => expect(sent).toHaveLength(2));
+    expect(sent[1]).toMatchObject({ base: sent[0]!.id, was: 800, value: null });
+    outbox.end();
+    vi.unstubAllGlobals();
   });
 
   test('what a tab left in haste is taken up by the next one, though the browser’s database never heard of it, and by one that is open', async () => {

@@ -44,6 +44,7 @@ import {
 import { looseLane } from './loose-lane.ts';
 import { newId } from './new-id.ts';
 import type { OutboxNews } from './outbox-news.ts';
+import { OwnSent } from './own-sent.ts';
 import { ownSheet } from './own-sheet.ts';
 import { copyPost, markingPost, sendHeard, sendOpened, sendToBank, sendWord, teacherPost } from './posts.ts';
 import { type KeptState, type Post, SheetKeeper } from './sheet-keeper.ts';
@@ -68,6 +69,7 @@ export class Outbox {
   /** Answers that this tab wrote in copies that are not open, and the version that the server had said before. */
   readonly #answered = new Map<QuestionId, AnswerStands & { readonly before: ChangeId | null }>();
   readonly #bytes = new BytesToSend(() => this.device());
+  readonly #sent = new OwnSent();
   #device: Device | null | undefined;
   #opening: Promise<Device | null> | null = null;
   #person: { readonly id: PersonId; readonly student: boolean } | null = null;
@@ -119,6 +121,7 @@ export class Outbox {
     for (const lane of this.#lanes.values()) lane.close();
     this.#keepers.clear();
     this.#lanes.clear();
+    this.#sent.clear();
     this.#person = null;
     this.#changed();
   }
@@ -160,7 +163,7 @@ export class Outbox {
         newId: () => newId<ChangeId>(),
         later: (work, ms) => void setTimeout(work, ms),
         committed: (changes) => {
-          this.#tell({ of: 'written', sheetId, changes, open: true });
+          this.#written(sheetId, changes, true);
           if (held?.stop) new BroadcastChannel(lineOf(sheetId)).postMessage('committed');
         },
         ...(loose ? { after: loose.close() } : {}),
@@ -223,7 +226,7 @@ export class Outbox {
       say: (copyId, letter) => this.#say(copyId, letter),
       bank: (letter) => this.#toBank(letter),
       heard: (letter) => this.#heardOf(letter),
-      committed: (changes) => this.#tell({ of: 'written', sheetId: id as SheetId, changes, open: false }),
+      committed: (changes) => this.#written(id as SheetId, changes, false),
       setAside: (clash) => this.#tell({ of: 'aside', clash }),
     });
     this.#lanes.set(id, lane);
@@ -338,7 +341,7 @@ export class Outbox {
       ? standsIn(open.view.sheet, subject)
       : before
         ? { base: before.id, was: before.value }
-        : read;
+        : this.#sent.standsAfter(sheetId, subject, read);
     const change = make({ id: newId<ChangeId>(), ...stands });
     if (same((change as Valued).value, stands.was)) return null;
     if (open) open.do([change]);
@@ -475,6 +478,12 @@ export class Outbox {
     this.#hearers.add(hearer);
     return () => this.#hearers.delete(hearer);
   };
+
+  /** The server has it. */
+  #written(sheetId: SheetId, changes: readonly Change[], open: boolean): void {
+    this.#sent.keep(sheetId, changes);
+    this.#tell({ of: 'written', sheetId, changes, open });
+  }
 
   #changed(): void {
     this.#version++;
