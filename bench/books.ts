@@ -183,6 +183,7 @@ async function inBrowser(running: Running): Promise<Figure[]> {
   const longest = await page.evaluate(() => (window as unknown as { longest: number }).longest);
   const frames: number[] = [];
   for (let i = 0; i < 9; i++) {
+    await fields.first().focus();
     await fields.first().fill(i % 2 ? '3' : '9');
     frames.push(
       await page.evaluate(async () => {

@@ -1,6 +1,6 @@
 import type { BookCell, BookColumn, MarkBook } from '@jotmark/core';
 import { PLAIN_RULE } from '@jotmark/core';
-import { cleanup, fireEvent, render, screen } from '@testing-library/react';
+import { act, cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { MemoryRouter } from 'react-router';
 import { afterEach, describe, expect, test, vi } from 'vitest';
 import { BookRuleForm } from './BookRuleForm.tsx';
@@ -71,8 +71,8 @@ const field = (name: string) => screen.getByLabelText<HTMLInputElement>(name);
 describe('the mark book', () => {
   test('a grade is typed; Enter keeps it and goes down, arrows go every way, cells without anything to do are passed over', () => {
     const heard = show([cell(0, 'a'), cell(0, 'b'), cell(2, 'a'), cell(1, 'b')]);
+    act(() => field('Grade of Ada Stone, Work a').focus());
     const first = field('Grade of Ada Stone, Work a');
-    first.focus();
     fireEvent.change(first, { target: { value: '7,5' } });
     fireEvent.keyDown(first, { key: 'Enter' });
     expect(heard.onGrade).toHaveBeenCalledWith(expect.objectContaining({ personId: 'p0' }), 750);
@@ -83,6 +83,23 @@ describe('the mark book', () => {
     first.select();
     fireEvent.keyDown(first, { key: 'ArrowRight' });
     expect(document.activeElement).toBe(field('Grade of Ada Stone, Work b'));
+  });
+
+  test('a grade that nobody came to is plain text; by Tab, a click or an arrow it is a field; what was typed and not finished is one at once', () => {
+    localStorage.setItem('jotmark.grade.me.h1a', '6,');
+    show([cell(0, 'a', { grade: 800 }), cell(1, 'a'), cell(2, 'a')]);
+    const ada = screen.getByRole('textbox', { name: 'Grade of Ada Stone, Work a' });
+    expect([ada.tagName, ada.textContent]).toEqual(['SPAN', '8']);
+    expect(field('Grade of Ben Stone, Work a').value).toBe('6,');
+    expect(document.activeElement).toBe(document.body);
+    act(() => ada.focus());
+    const now = field('Grade of Ada Stone, Work a');
+    expect([now.tagName, now.value, now.selectionEnd]).toEqual(['INPUT', '8', 1]);
+    expect(document.activeElement).toBe(now);
+    fireEvent.keyDown(now, { key: 'ArrowDown' });
+    fireEvent.keyDown(document.activeElement!, { key: 'ArrowDown' });
+    expect(document.activeElement).toBe(field('Grade of Cyd Stone, Work a'));
+    expect(document.activeElement!.tagName).toBe('INPUT');
   });
 
   test('what went back, is a member’s own or is marked blind takes no grade here; what is held is told from what went back', () => {

@@ -30,6 +30,9 @@ const subscribe = (heard: () => void) => {
   return () => listeners.delete(heard);
 };
 
+/** Whether words of a field wait there now. */
+export const hasKept = (place: string): boolean => (unkept.get(place) ?? read(place)) !== '';
+
 /** Words of one field that wait in this browser until they are sent. */
 export function useKeptText(place: string): readonly [string, (text: string) => void] {
   const text = useSyncExternalStore(subscribe, () => unkept.get(place) ?? read(place));
