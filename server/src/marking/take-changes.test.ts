@@ -1,12 +1,11 @@
-import { type ChildProcess, spawn } from 'node:child_process';
 import { once } from 'node:events';
-import { fileURLToPath } from 'node:url';
 import type { Change, ChangeId, DocumentId, Mark, NoteMark } from '@jotmark/core';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { Running } from '../serve.ts';
 import { handedIn } from '../testing/handed-in.ts';
 import { Caller, testServer } from '../testing/house.ts';
 import { done, grade, id, note, put } from '../testing/marks.ts';
+import { ownServer } from '../testing/own-server.ts';
 
 let running: Running;
 beforeAll(async () => {
@@ -157,25 +156,7 @@ describe('changes to a marking', () => {
 });
 
 describe('the server killed during a save', () => {
-  const main = fileURLToPath(new URL('../main.ts', import.meta.url));
-
-  const start = async (port: number): Promise<ChildProcess> => {
-    const child = spawn('node', ['--import', 'tsx', '--conditions=jotmark-source', main], {
-      env: {
-        ...process.env,
-        DATABASE_URL: running.house.settings.databaseUrl,
-        PORT: String(port),
-        JOTMARK_WORKERS: '0',
-        LOG_LEVEL: 'silent',
-      },
-      stdio: ['ignore', 'pipe', 'inherit'],
-    });
-    await new Promise<void>((resolve, reject) => {
-      child.stdout!.on('data', (text) => String(text).includes('serves on') && resolve());
-      child.once('exit', (code) => reject(new Error(`ended with ${code}`)));
-    });
-    return child;
-  };
+  const start = (port: number) => ownServer(running, { port, workers: 0 });
 
   test('at random during six hundred changes: what it acknowledged is kept, and what is sent again counts once', async () => {
     const h = await handedIn(running);
