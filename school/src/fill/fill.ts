@@ -135,10 +135,43 @@ export async function fillSchool(running: House, say: (text: string) => void = (
       who: readonly Person[],
       dueAt: number,
       share: number,
-    ) => handInAll({ house, opener, folder, chance, sheet, copies, who, dueAt, share, strength, say });
+      lot = chance,
+    ) => handInAll({ house, opener, folder, chance: lot, sheet, copies, who, dueAt, share, strength, say });
 
     const used = await fillBank(house, teacher);
     const first = await signsAndSquares();
+    // The beginning of the term: what was said then is said again later, or is not.
+    const earlySet = await set({ ...first, title: 'What I still know of maps' }, now - 37 * DAY, evening(34));
+    const earlyIn = await bring(
+      first,
+      earlySet.copies,
+      students.filter((_, i) => i % 14 !== 6),
+      evening(34),
+      0,
+      new Chance(SEED + 1),
+    );
+    await readAll(running, earlyIn, say);
+    await markAll({
+      house,
+      teacher,
+      chance: new Chance(SEED + 2),
+      sheet: first,
+      handedIn: earlyIn,
+      done: earlyIn.length,
+      begun: 0,
+      startAt: evening(33),
+      say,
+      used,
+    });
+    house.setClock(evening(32));
+    await handBack(
+      house,
+      teacher,
+      earlySet.id as AssignmentId,
+      earlyIn.map((h) => h.copyId),
+      { ...PLAIN_HAND_BACK, tell: false },
+    );
+
     const firstSet = await set(first, now - 24 * DAY, evening(15));
     const firstIn = await bring(
       first,
