@@ -8,7 +8,7 @@ export const SHEET_TYPES: Readonly<Record<SheetKind, string>> = {
   ods: 'application/vnd.oasis.opendocument.spreadsheet',
 };
 
-/** Tables as a file that every spreadsheet reads: CSV holds the first alone. Numbers are numbers, words are never formulas. */
+/** Tables as a file that every spreadsheet reads: CSV holds one, the first. Numbers are numbers, words are never formulas. */
 export async function sheetFile(grids: readonly OutGrid[], kind: SheetKind): Promise<Buffer> {
   switch (kind) {
     case 'csv':

@@ -100,9 +100,12 @@ describe('taken out as a sheet', () => {
     const lines = readCsv(readFileSync(scores.path, 'utf8'), 100).cells;
     expect(lines[1]!.slice(1, 5)).toEqual(['marked', '6.5', '10', '']);
     const logs = await saved(h.teacherCaller, { what: 'logs', classId: h.classId, as: 'csv' });
-    const said = readCsv(readFileSync(logs.path, 'utf8'), 100).cells.map((l) => l[9]);
+    const said = readCsv(partOfZip(logs.path, 'Feedback.csv').toString('utf8'), 100).cells.map((l) => l[9]);
     expect(said).toContain("'=1+1 is “two”, Ada");
     expect(said).toContain('Good reading.');
+    expect(logs.name).toMatch(/\.zip$/);
+    const notes = readCsv(partOfZip(logs.path, 'Notes.csv').toString('utf8'), 100).cells;
+    expect(notes[0]).toContain('What became of it');
   });
 });
 

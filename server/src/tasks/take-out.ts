@@ -157,6 +157,14 @@ async function sheet(
   kind: 'csv' | 'xlsx' | 'ods',
 ): Promise<Made> {
   const { name, grids } = await tablesOf(house, person, order);
+  // A CSV file holds one table.
+  if (kind === 'csv' && grids.length > 1) {
+    const path = join(folder, 'tables.zip');
+    const zip = new ZipFolder(path);
+    for (const grid of grids) await zip.addTable([], `${grid.name}.csv`, grid);
+    await zip.end();
+    return { path, name: `${name}.zip` };
+  }
   const path = join(folder, `sheet.${kind}`);
   await writeFile(path, await sheetFile(grids, kind));
   return { path, name: `${name}.${kind}` };
