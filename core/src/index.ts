@@ -172,6 +172,7 @@ export * from './table/shield.ts';
 export * from './tally/asked.ts';
 export * from './tally/find-region.ts';
 export * from './tally/tally.ts';
+export * from './time/moment-words.ts';
 export * from './time/school-time.ts';
 export * from './trail/came-went.ts';
 export * from './trail/entry.ts';

@@ -12,10 +12,6 @@ export const dateWords = (at: number, timeZone: string): string =>
     minute: '2-digit',
   }).format(at);
 
-/** A day as a sheet of paper says it: the year belongs to it. */
-export const dayWords = (at: number, timeZone: string): string =>
-  new Intl.DateTimeFormat('en-GB', { timeZone, day: 'numeric', month: 'long', year: 'numeric' }).format(at);
-
 /** Where a notice leads. */
 export function addressOfNotice(n: Notice, role: 'teacher' | 'student'): string {
   const mark = n.mark ? `?mark=${n.mark}` : '';

@@ -5,6 +5,7 @@ import {
   type HandBackId,
   type JobId,
   type Person,
+  paperDay,
   realName,
 } from '@jotmark/core';
 import { keepFile } from '../blobs/blob.ts';
@@ -21,7 +22,6 @@ import { openedOf } from '../hand-back/opened.ts';
 import type { House } from '../house.ts';
 import type { Work } from '../jobs/context.ts';
 import { finishJob, orderJob } from '../jobs/queue.ts';
-import { dayWords } from '../news/compose.ts';
 import type { Opener } from '../opening/opener.ts';
 import { whose } from '../people/students.ts';
 import { joined, markedFilms, markedName, pagedDocuments, writeCover, writeMarked } from './write-marked.ts';
@@ -62,7 +62,7 @@ export const handBackPdf =
       student,
     });
     const { title } = (await find(db, AssignmentTable, { id: students.assignmentId }))!;
-    const under = `${fullName(student)} · marked by ${author}, ${dayWords(back.handedBackAt, house.settings.school.timeZone)}`;
+    const under = `${fullName(student)} · marked by ${author}, ${paperDay(back.handedBackAt, house.settings.school.timeZone)}`;
     const name = markedName(title, student);
     const made: HandBackPdfRow[] = [];
     // A member of a group whose grade is their own gets the one without: there the group's would stand.

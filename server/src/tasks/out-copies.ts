@@ -10,6 +10,7 @@ import {
   type Person,
   type PileRow,
   PLAIN_HAND_BACK,
+  paperDay,
   registerName,
 } from '@jotmark/core';
 import { streamOf, writeBlobTo } from '../blobs/blob.ts';
@@ -20,7 +21,6 @@ import { Fault } from '../fault.ts';
 import { asStudent } from '../hand-back/as-student.ts';
 import type { JobContext } from '../jobs/context.ts';
 import { readMarking } from '../marking/state.ts';
-import { dayWords } from '../news/compose.ts';
 import type { Opener } from '../opening/opener.ts';
 import { blindFileName, whose } from '../people/students.ts';
 import { readPile } from '../pile/pile.ts';
@@ -120,7 +120,7 @@ async function copyPdf(
   });
   if (row.place === 'in' || row.place === 'in-again') return joined(context, pages);
   const { snapshot } = await asStudent(house, person, row.copyId, PLAIN_HAND_BACK);
-  const at = dayWords(row.handedInAt ?? house.now(), house.settings.school.timeZone);
+  const at = paperDay(row.handedInAt ?? house.now(), house.settings.school.timeZone);
   const sheet = coverSheet(snapshot, {
     title,
     under: `${fullName(row.student)} · handed in ${at} · marked by ${snapshot.markedBy}`,

@@ -10,6 +10,7 @@ import {
   type HandInId,
   logGrids,
   type Person,
+  paperDay,
   realName,
 } from '@jotmark/core';
 import { streamOf } from '../blobs/blob.ts';
@@ -25,7 +26,6 @@ import { Fault } from '../fault.ts';
 import { openedOf } from '../hand-back/opened.ts';
 import type { JobContext } from '../jobs/context.ts';
 import { logFor } from '../log/log.ts';
-import { dayWords } from '../news/compose.ts';
 import type { Opener } from '../opening/opener.ts';
 import { ZipFolder } from '../take-out/folder.ts';
 import { joined, markedFilms, pagedDocuments, writeCover, writeMarked } from './write-marked.ts';
@@ -125,7 +125,7 @@ async function backPdf(
     flat: false,
     student: realName([person]),
   });
-  const at = dayWords(back.handedBackAt, house.settings.school.timeZone);
+  const at = paperDay(back.handedBackAt, house.settings.school.timeZone);
   const cover = await writeCover(context, opener, 'cover', {
     sheet: coverSheet(content, { title, under: `${fullName(person)} · marked by ${author}, ${at}`, graded }),
     author,

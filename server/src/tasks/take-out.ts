@@ -11,6 +11,7 @@ import {
   type OutOrder,
   type Person,
   type PersonId,
+  paperDay,
   registerName,
   seenName,
   writeCsv,
@@ -39,7 +40,6 @@ import { finishJob } from '../jobs/queue.ts';
 import { logFor, readLog } from '../log/log.ts';
 import { reportsOf } from '../log/report.ts';
 import { readMarking } from '../marking/state.ts';
-import { dayWords } from '../news/compose.ts';
 import type { Opener } from '../opening/opener.ts';
 import { personOf } from '../people/person.ts';
 import { whose } from '../people/students.ts';
@@ -190,8 +190,8 @@ async function logPdf(
     'log',
     logSheet(log, {
       parts,
-      day: (at) => dayWords(at, timeZone),
-      under: `${log.className} · ${house.settings.school.name} · ${dayWords(house.now(), timeZone)}`,
+      day: (at) => paperDay(at, timeZone),
+      under: `${log.className} · ${house.settings.school.name} · ${paperDay(house.now(), timeZone)}`,
       report: report?.words ?? '',
     }),
   );

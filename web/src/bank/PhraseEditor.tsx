@@ -16,7 +16,7 @@ import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
 import { LineField, trimmed, useFields } from '../frame/fields.tsx';
-import { useHere } from '../frame/session.tsx';
+import { When } from '../frame/When.tsx';
 import { plural } from '../time/words.ts';
 import { WordsField } from '../words/WordsField.tsx';
 import { HandInk } from './HandInk.tsx';
@@ -199,7 +199,6 @@ function Likeness({ form, bank, id }: { form: Form; bank: Bank; id: Phrase['id']
 }
 
 function Uses({ uses }: { uses: readonly { copyId: string; title: string; student: string; at: number }[] }) {
-  const { clock } = useHere();
   return (
     <details className="text-sm">
       <summary className="cursor-pointer text-soft">Used in {plural(uses.length, 'copy', 'copies')}</summary>
@@ -209,7 +208,9 @@ function Uses({ uses }: { uses: readonly { copyId: string; title: string; studen
             <a href={`/desk/${use.copyId}`} className="text-action hover:underline">
               {use.student}, {use.title}
             </a>{' '}
-            <span className="text-soft">{clock.moment(use.at, Date.now())}</span>
+            <span className="text-soft">
+              <When at={use.at} />
+            </span>
           </li>
         ))}
       </ul>

@@ -12,8 +12,8 @@ import {
 import { MessageSquareText } from 'lucide-react';
 import { type ReactNode, useMemo, useState } from 'react';
 import { Link } from 'react-router';
-import { useHere } from '../frame/session.tsx';
 import { tip } from '../frame/tip.ts';
+import { When } from '../frame/When.tsx';
 import { newId } from '../outbox/new-id.ts';
 import { outbox } from '../outbox/outbox.ts';
 import { WordsShow } from '../words/WordsShow.tsx';
@@ -150,12 +150,11 @@ export function MessageWords({ message: { words, place } }: { message: Message }
 
 /** Leads to the moment of the working trail that a message is about. */
 export function ToMoment({ message, copyId }: { message: Message; copyId: string }) {
-  const { clock } = useHere();
   const moment = message.place?.moment;
   if (moment === undefined) return null;
   return (
     <Link to={`/copies/${copyId}/trail?moment=${moment}`} className="text-[13px] text-action underline">
-      See the copy at {clock.moment(moment, Date.now())}
+      See the copy at <When at={moment} />
     </Link>
   );
 }

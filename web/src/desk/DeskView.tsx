@@ -2,7 +2,7 @@ import type { Desk } from '@jotmark/core';
 import { useMemo } from 'react';
 import { InAgainContext, useInAgain } from '../again/useInAgain.ts';
 import { onDemand } from '../frame/on-demand.tsx';
-import { useHere } from '../frame/session.tsx';
+import { When } from '../frame/When.tsx';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
 import { SpokenContext, VoicesContext, type VoicesHere } from '../voice/playing.ts';
 import { StageContext } from '../voice/talk-stage.ts';
@@ -20,7 +20,6 @@ const KeySheet = onDemand(() => import('./KeySheet.tsx').then((m) => m.KeySheet)
 
 /** One copy on the desk: the bar above, the paper in the middle, what lies on both sides of it. */
 export function DeskView({ desk, keeper }: { desk: Desk; keeper: SheetKeeper }) {
-  const { clock } = useHere();
   const d = useDesk(desk, keeper);
   useDeskKeys(keysOf(d));
   const { paper, place } = d;
@@ -93,8 +92,7 @@ export function DeskView({ desk, keeper }: { desk: Desk; keeper: SheetKeeper }) 
         </StageContext>
       </VoicesContext>
       <p className="sr-only" role="status">
-        {grade !== null && `Grade ${d.scoring.say(grade)}`} handed in{' '}
-        {clock.moment(desk.handIn.handedInAt, Date.now())}
+        {grade !== null && `Grade ${d.scoring.say(grade)}`} handed in <When at={desk.handIn.handedInAt} />
       </p>
       {d.scoring.drawing && (
         <DrawRegion d={d} question={d.scoring.drawing} onDone={() => d.scoring.onDraw(null)} />

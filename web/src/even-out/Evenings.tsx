@@ -10,7 +10,7 @@ import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { tell } from '../ask/stale.ts';
-import { useHere } from '../frame/session.tsx';
+import { When } from '../frame/When.tsx';
 import { plural } from '../time/words.ts';
 
 /** When this pile was evened out, how and why; each can be undone where its grades still stand. */
@@ -24,7 +24,6 @@ export function Evenings({
   onDone(): void;
 }) {
   const client = useQueryClient();
-  const { clock } = useHere();
   const undo = useMutation({
     mutationFn: (evening: EveningShape) =>
       call('undoEvening', { params: { assignmentId, eveningId: evening.id } }),
@@ -48,7 +47,7 @@ export function Evenings({
               {howWords(e)} · {plural(e.copies, 'copy', 'copies')} · “{e.reason}”
             </span>
             <span className="text-soft">
-              {e.by}, {clock.moment(e.at, Date.now())}
+              {e.by}, <When at={e.at} />
             </span>
             {e.undone ? (
               <span className="ml-auto text-soft">undone</span>

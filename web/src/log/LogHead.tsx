@@ -95,8 +95,8 @@ function Done({ entries, name }: { entries: readonly LogEntry[]; name: string })
 }
 
 function Again({ entries }: { entries: readonly LogEntry[] }) {
-  const { session } = useHere();
-  const day = dayOf(session.school.timeZone);
+  const { clock } = useHere();
+  const day = (at: number) => clock.day(at, Date.now());
   const all = comesAgain(entries);
   return (
     <div className="md:border-l md:border-line md:pl-8">
@@ -117,17 +117,4 @@ function Again({ entries }: { entries: readonly LogEntry[] }) {
       )}
     </div>
   );
-}
-
-/** "6 Oct", and the year where it is another one. */
-export function dayOf(timeZone: string): (at: number) => string {
-  const short = new Intl.DateTimeFormat('en-GB', { timeZone, day: 'numeric', month: 'short' });
-  const long = new Intl.DateTimeFormat('en-GB', {
-    timeZone,
-    day: 'numeric',
-    month: 'short',
-    year: 'numeric',
-  });
-  const year = new Date().getFullYear();
-  return (at) => (new Date(at).getFullYear() === year ? short : long).format(at);
 }

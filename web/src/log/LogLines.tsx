@@ -5,7 +5,6 @@ import { FocusSignGlyph, PlaceGlyph } from '../look/glyphs.tsx';
 import { plural } from '../time/words.ts';
 import { VoiceHere } from '../voice/VoiceHere.tsx';
 import { WordsShow } from '../words/WordsShow.tsx';
-import { dayOf } from './LogHead.tsx';
 import { RemarkLine } from './RemarkLine.tsx';
 import { Said } from './Said.tsx';
 
@@ -22,8 +21,8 @@ interface Props {
 
 /** A log in the order of time: work that went back, and what was said without any. */
 export function LogLines(p: Props) {
-  const { session } = useHere();
-  const day = dayOf(session.school.timeZone);
+  const { clock } = useHere();
+  const day = (at: number) => clock.day(at, Date.now());
   return (
     <ol className="divide-y divide-dashed divide-line" aria-label="Feedback in order of time">
       {p.entries.map((e) => (

@@ -9,7 +9,6 @@ import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { SHEETS, TakeOut } from '../frame/TakeOut.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { plural } from '../time/words.ts';
-import { dayOf } from './LogHead.tsx';
 import { RemarkForm } from './RemarkForm.tsx';
 
 const DAY_MS = 86_400_000;
@@ -65,8 +64,8 @@ export function LogList() {
 }
 
 function Students({ list, classId }: { list: LastWords; classId: ClassId }) {
-  const { session } = useHere();
-  const day = dayOf(session.school.timeZone);
+  const { clock } = useHere();
+  const day = (at: number) => clock.day(at, Date.now());
   const [chosen, setChosen] = useState<ReadonlySet<PersonId>>(new Set());
   const [byTime, setByTime] = useState(false);
   const students = byTime

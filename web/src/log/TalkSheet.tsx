@@ -18,7 +18,6 @@ import { Trouble, Waiting } from '../frame/states.tsx';
 import { Making, useTakeOut } from '../frame/TakeOut.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { WordsShow } from '../words/WordsShow.tsx';
-import { dayOf } from './LogHead.tsx';
 import { logQuery } from './LogView.tsx';
 
 /** Who comes: a teacher before a talk with a family. Chooses what is on the paper, sees it as it will be, prints it or saves it as PDF. */
@@ -58,7 +57,7 @@ export function TalkSheet() {
 }
 
 function Sheet({ log, classId, personId }: { log: FeedbackLog; classId: ClassId; personId: PersonId }) {
-  const { session } = useHere();
+  const { session, clock } = useHere();
   const [parts, setParts] = useState<readonly LogPart[]>(TALK_PARTS);
   const reports = useQuery({
     queryKey: keys.reports(classId, personId),
@@ -66,7 +65,7 @@ function Sheet({ log, classId, personId }: { log: FeedbackLog; classId: ClassId;
   });
   const [term, setTerm] = useState('');
   const out = useTakeOut();
-  const day = dayOf(session.school.timeZone);
+  const day = clock.paperDay;
   const sheet = logSheet(log, {
     parts,
     day,

@@ -15,7 +15,7 @@ vi.mock('../api/call.ts', async (real) => ({ ...(await real<object>()), call }))
 vi.mock('../frame/session.tsx', () => ({
   useHere: () => ({
     session: { person: { id: 'me', role: 'teacher' }, school: { name: '', timeZone: 'Europe/London' } },
-    clock: { moment: () => 'now' },
+    clock: { moment: () => 'now', full: () => 'now', day: () => 'that day', paperDay: () => 'that day' },
   }),
 }));
 afterEach(() => {

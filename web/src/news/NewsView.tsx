@@ -8,6 +8,7 @@ import { keys } from '../ask/keys.ts';
 import { useHere } from '../frame/session.tsx';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
+import { When } from '../frame/When.tsx';
 import { Choices } from './Choices.tsx';
 
 /** Who comes: whoever saw a number at the bell. What is new, the newest first; from each one move to the very spot. */
@@ -90,7 +91,6 @@ function Run({
   all: readonly Notice[];
   onRead(ids: readonly number[], read: boolean): void;
 }) {
-  const { clock } = useHere();
   const first = all[0]!;
   return (
     <li className="px-4 py-2.5">
@@ -105,7 +105,7 @@ function Run({
               {first.who} and {all.length - 1} others handed in “{first.title}”.
             </span>
             <span className="block text-sm text-soft">
-              {first.className} · {clock.moment(first.at, Date.now())} ·{' '}
+              {first.className} · <When at={first.at} /> ·{' '}
               <Link to={`/piles/${first.assignmentId}`} className="text-action underline">
                 Open the pile
               </Link>
@@ -171,7 +171,7 @@ function Line({ notice: n, onRead }: { notice: Notice; onRead(read: boolean): vo
         {n.words && <span className="block break-words text-soft">“{n.words}”</span>}
         <span className="block text-sm text-soft">
           {n.className && `${n.className} · `}
-          {clock.moment(n.at, now)}
+          <When at={n.at} />
         </span>
       </Link>
       <button

@@ -3,12 +3,11 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
-import { useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
+import { When } from '../frame/When.tsx';
 
 /** Who looked at or changed what in a class, the newest first; asked for when it is opened. */
 export function ActLog({ classId }: { classId: ClassId }) {
-  const { clock } = useHere();
   const [open, setOpen] = useState(false);
   const acts = useQuery({
     queryKey: keys.acts(classId),
@@ -29,7 +28,9 @@ export function ActLog({ classId }: { classId: ClassId }) {
         <ul className="mt-2 max-h-80 divide-y divide-line overflow-auto text-sm">
           {acts.data.map((a, i) => (
             <li key={`${a.at} ${i}`} className="flex gap-3 py-1">
-              <span className="w-28 shrink-0 text-soft tabular">{clock.moment(a.at, Date.now())}</span>
+              <span className="w-28 shrink-0 text-soft tabular">
+                <When at={a.at} />
+              </span>
               <span>
                 <b className="font-semibold">{a.by}</b> {ACT_WORDS_OF[a.act]}
                 {a.title && <>: “{a.title}”</>}

@@ -7,16 +7,15 @@ import { addressOf, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
 import { tell } from '../ask/stale.ts';
-import { useHere } from '../frame/session.tsx';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
+import { When } from '../frame/When.tsx';
 import { newId } from '../outbox/new-id.ts';
 import { plural } from '../time/words.ts';
 import { TakeTable } from './TakeTable.tsx';
 
 /** Who comes: a teacher who wants a rubric they have, or to bring one along from a spreadsheet. Finds it, makes one, takes one in. */
 export function RubricList() {
-  const { clock } = useHere();
   const client = useQueryClient();
   const navigate = useNavigate();
   const [archived, setArchived] = useState(false);
@@ -90,7 +89,7 @@ export function RubricList() {
                   {plural(r.criteria, 'criterion', 'criteria')} ·{' '}
                   {r.most === null ? 'no points' : `${formatPoints(r.most)} points`}
                   {r.usedIn > 0 && ` · used for ${plural(r.usedIn, 'assignment', 'assignments')}`}
-                  {r.number > 1 && ` · version ${r.number}`} · {clock.moment(r.createdAt, Date.now())}
+                  {r.number > 1 && ` · version ${r.number}`} · <When at={r.createdAt} />
                 </span>
                 <span className="flex gap-3 text-sm">
                   <button type="button" className="text-action hover:underline" onClick={() => duplicate(r)}>

@@ -22,6 +22,7 @@ import { useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { useKeys } from '../frame/useKeys.ts';
+import { When } from '../frame/When.tsx';
 import { Clashes } from '../marks/Clashes.tsx';
 import { aloneSheet } from '../outbox/alone.ts';
 import { keptState } from '../outbox/kept-state.ts';
@@ -333,12 +334,15 @@ function Release({
   flush(): void;
   onDone(): void;
 }) {
-  const { clock } = useHere();
   const tell = useTell();
   const [busy, setBusy] = useState(false);
   const { midwayAt } = sheet.scoring;
   if (midwayAt !== null)
-    return <p className="text-soft">Released {clock.moment(midwayAt, Date.now())}. It stays as it was.</p>;
+    return (
+      <p className="text-soft">
+        Released <When at={midwayAt} />. It stays as it was.
+      </p>
+    );
   const release = async () => {
     flush();
     setBusy(true);

@@ -41,11 +41,7 @@ export function FamilyView() {
               {[page.data.category, page.data.unit].filter(Boolean).join(' · ')}
             </p>
             <h1 className="mt-1 text-2xl font-bold">{page.data.title}</h1>
-            {page.data.dueAt !== null && (
-              <p className="mt-1">
-                Due {clock.day(page.data.dueAt)}, {clock.moment(page.data.dueAt, Date.now())}
-              </p>
-            )}
+            {page.data.dueAt !== null && <p className="mt-1">Due {clock.full(page.data.dueAt)}</p>}
             <div className="mt-5">
               <RichShow text={page.data.instructions} pictureAt={fileAt} />
             </div>

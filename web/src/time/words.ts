@@ -1,17 +1,18 @@
-import { lateness } from '@jotmark/core';
+import { dayWords, fullDay, lateness, momentWords, paperDay, wallTime } from '@jotmark/core';
 
 /** Moments as they are read in the school's own time zone. */
 export function makeClock(timeZone: string) {
-  const format = (options: Intl.DateTimeFormatOptions) =>
-    new Intl.DateTimeFormat('en-GB', { timeZone, ...options });
-  const near = format({ weekday: 'short', hour: '2-digit', minute: '2-digit', hour12: false });
-  const far = format({ day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit', hour12: false });
-  const day = format({ weekday: 'long', day: 'numeric', month: 'long' });
   return {
-    /** "Mon 16:02" within six days either way, else "3 Nov, 16:02". */
-    moment: (at: number, now: number) =>
-      (Math.abs(at - now) < 6 * 86_400_000 ? near : far).format(at).replace(',', ''),
-    day: (at: number) => day.format(at),
+    /** "tomorrow 18:00", "Tue 18:00" within six days ahead, else "3 Nov 18:00". */
+    moment: (at: number, now: number) => momentWords(at, now, timeZone),
+    /** The same without its time. */
+    day: (at: number, now: number) => dayWords(at, now, timeZone),
+    /** "Saturday 28 November 2026, 18:00" */
+    full: (at: number) => `${fullDay(at, timeZone)}, ${wallTime(at, timeZone).slice(11)}`,
+    /** "Saturday 28 November 2026" */
+    fullDay: (at: number) => fullDay(at, timeZone),
+    /** On what is printed: "28 November 2026" */
+    paperDay: (at: number) => paperDay(at, timeZone),
   };
 }
 

@@ -8,6 +8,7 @@ import { keys } from '../ask/keys.ts';
 import { useHere } from '../frame/session.tsx';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
+import { When } from '../frame/When.tsx';
 import { PLACE_WORDS, PlaceGlyph } from '../look/glyphs.tsx';
 import { engine } from '../paper/engine.ts';
 import { paceWords, plural } from '../time/words.ts';
@@ -53,7 +54,7 @@ export function Today() {
           </Empty>
         ) : (
           <>
-            <p className="text-soft">{clock.day(Date.now())}</p>
+            <p className="text-soft">{clock.fullDay(Date.now())}</p>
             <p className="mt-1 text-3xl font-bold">
               {total === 0 ? 'Nothing waits to be marked' : `${plural(total, 'copy', 'copies')} to mark`}
               {waiting.length > 1 && (
@@ -120,7 +121,6 @@ function PileLines({ title, piles }: { title: string; piles: readonly TodayPile[
 
 /** Words of students that nobody has answered or even read. */
 function UnreadWords() {
-  const { clock } = useHere();
   const unread = useQuery({ queryKey: keys.unread, queryFn: () => call('unread'), refetchInterval: 30_000 });
   const lines = unread.data ?? [];
   if (lines.length === 0) return null;
@@ -137,7 +137,7 @@ function UnreadWords() {
               <span className="font-semibold">{line.who}</span>
               <span className="min-w-0 flex-1 truncate">{plainWords(line.words)}</span>
               <span className="text-sm text-soft">
-                {line.title}, {line.className} · {clock.moment(line.at, Date.now())}
+                {line.title}, {line.className} · <When at={line.at} />
               </span>
             </Link>
           </li>
@@ -168,7 +168,7 @@ function WaitingPile({ pile }: { pile: TodayPile }) {
         <p className="text-soft">
           {assignment.className}
           {assignment.dueAt && ` · due ${clock.moment(assignment.dueAt, Date.now())}`}
-          {pile.oldestWaiting && ` · first one in ${clock.moment(pile.oldestWaiting, Date.now())}`}
+          {pile.oldestWaiting && ` · first one handed in ${clock.moment(pile.oldestWaiting, Date.now())}`}
         </p>
         <SideOfStack pile={pile} all={all} />
         <Counts pile={pile} />

@@ -9,7 +9,7 @@ import {
 } from '@jotmark/core';
 import { MessageField } from '../conversation/MessageField.tsx';
 import { type Heard, useMessages } from '../conversation/useMessages.ts';
-import { useHere } from '../frame/session.tsx';
+import { When } from '../frame/When.tsx';
 import { newId } from '../outbox/new-id.ts';
 import { outbox } from '../outbox/outbox.ts';
 
@@ -22,7 +22,6 @@ interface Props {
 
 /** What was said about moments of this way, each leading to its own; and a field to say something about the one that is shown. */
 export function SayAtMoment({ copyId, place, onGo }: Props) {
-  const { clock } = useHere();
   const about = (useMessages(copyId) ?? []).filter(
     (m): m is Heard & { place: { moment: number } } => !!m.place?.moment,
   );
@@ -41,7 +40,7 @@ export function SayAtMoment({ copyId, place, onGo }: Props) {
               onClick={() => onGo(m.place.moment)}
             >
               <span className="block text-xs text-soft">
-                {m.mine ? 'You' : m.by} · {clock.moment(m.place.moment, Date.now())}
+                {m.mine ? 'You' : m.by} · <When at={m.place.moment} />
               </span>
               {plainWords(m.words)}
             </button>

@@ -27,6 +27,7 @@ import { SheetStack } from '../fields/SheetStack.tsx';
 import { useHere } from '../frame/session.tsx';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
+import { When } from '../frame/When.tsx';
 import { useZoom } from '../hand/useZoom.ts';
 import { marksByPage } from '../paper/marks-by-page.ts';
 import { usePageList } from '../paper/page-list.ts';
@@ -137,7 +138,7 @@ function Player({ data }: { data: Data }) {
                 onClick={() => setAt(s.end)}
               >
                 <span className="block font-semibold">
-                  {i + 1}. {clock.moment(s.from, Date.now())}, {lengthWords(s.to - s.from)}
+                  {i + 1}. <When at={s.from} />, {lengthWords(s.to - s.from)}
                 </span>
                 <span className="block text-sm text-soft">{sittingWords(s)}</span>
               </button>
@@ -366,7 +367,6 @@ function Way({
   at: number;
   onGo(at: number): void;
 }) {
-  const { clock } = useHere();
   const way = useMemo(() => restingPlaces(wayOf(lines, question)), [lines, question]);
   if (way.length === 0) return <p className="mt-2 text-sm text-soft">Nothing was written here.</p>;
   return (
@@ -379,7 +379,9 @@ function Way({
             className={`w-full rounded px-2 py-1 text-left text-sm hover:bg-action-wash ${at === w.line + 1 ? 'bg-action-wash' : ''}`}
             onClick={() => onGo(w.line + 1)}
           >
-            <span className="block text-xs text-soft">{clock.moment(w.at, Date.now())}</span>
+            <span className="block text-xs text-soft">
+              <When at={w.at} />
+            </span>
             {w.text || 'empty again'}
           </button>
         </li>

@@ -1,12 +1,11 @@
 import type { HandBackShape, Since } from '@jotmark/core';
-import { useHere } from '../frame/session.tsx';
+import { When } from '../frame/When.tsx';
 import { plural } from '../time/words.ts';
 import { VoiceHere } from '../voice/VoiceHere.tsx';
 import { WordsShow } from '../words/WordsShow.tsx';
 
 /** What is read first: the closing words, what was said about the whole copy, and what is another than the last time. */
 export function BackHead({ handBack }: { handBack: HandBackShape }) {
-  const { clock } = useHere();
   const { snapshot } = handBack;
   return (
     <>
@@ -21,7 +20,7 @@ export function BackHead({ handBack }: { handBack: HandBackShape }) {
         </div>
       )}
       <p className="mt-2 text-sm text-soft">
-        {snapshot.markedBy}, {clock.moment(handBack.handedBackAt, Date.now())}
+        {snapshot.markedBy}, <When at={handBack.handedBackAt} />
       </p>
       {snapshot.unfinished && (
         <p className="mt-3 rounded-lg bg-action-wash p-3">

@@ -9,6 +9,7 @@ import { useSaidHere } from '../conversation/SaidHere.tsx';
 import { SheetStack } from '../fields/SheetStack.tsx';
 import { useHere } from '../frame/session.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
+import { When } from '../frame/When.tsx';
 import { useZoom } from '../hand/useZoom.ts';
 import { aboutFile } from '../paper/about-file.ts';
 import { Enclosures } from '../paper/Enclosures.tsx';
@@ -60,8 +61,7 @@ export function HandedIn({ work }: { work: Work }) {
           )}
           {work.handIn?.claimedAt != null && (
             <p className="mt-1 text-sm text-soft">
-              You pressed “Hand in” {clock.moment(work.handIn.claimedAt, now)}, without a network; it arrived
-              later.
+              You pressed “Hand in” <When at={work.handIn.claimedAt} />, without a network; it arrived later.
             </p>
           )}
           <ul className="mt-3 space-y-1">
@@ -74,7 +74,8 @@ export function HandedIn({ work }: { work: Work }) {
           </ul>
           {work.recalled && (
             <p className="mt-4 rounded-lg bg-action-wash p-3" role="status">
-              Your teacher has recalled it to look at it again ({clock.moment(work.recalled.at, now)}).
+              Your teacher has recalled it to look at it again (<When at={work.recalled.at} />
+              ).
               {work.recalled.words && ` “${work.recalled.words}”`}
             </p>
           )}

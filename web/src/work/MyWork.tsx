@@ -3,9 +3,9 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import { call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
-import { useHere } from '../frame/session.tsx';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
+import { When } from '../frame/When.tsx';
 import { groupName, useWorkView, WorkTools } from '../frame/WorkTools.tsx';
 import { PlaceGlyph } from '../look/glyphs.tsx';
 import { lateWords, plural } from '../time/words.ts';
@@ -89,7 +89,6 @@ function Group({ title, rows, by }: { title: string; rows: readonly WorkRow[]; b
 }
 
 function Rows({ rows }: { rows: readonly WorkRow[] }) {
-  const { clock } = useHere();
   return (
     <ul className="mt-2 space-y-2">
       {rows.map((row) => (
@@ -125,12 +124,12 @@ function Rows({ rows }: { rows: readonly WorkRow[] }) {
               {row.place === 'with-student' && row.assignment.dueAt !== null && (
                 <span className={row.overdue ? 'text-caution' : undefined}>
                   {row.overdue ? 'was due ' : 'due '}
-                  {clock.moment(row.assignment.dueAt, Date.now())}
+                  <When at={row.assignment.dueAt} />
                 </span>
               )}
               {row.place !== 'with-student' && row.handedInAt !== null && (
                 <>
-                  in {clock.moment(row.handedInAt, Date.now())}
+                  in <When at={row.handedInAt} />
                   {row.late > 0 && <span className="block text-caution">{lateWords(row.late)}</span>}
                 </>
               )}

@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import { WordsFold } from '../conversation/WordsFold.tsx';
 import { onDemand } from '../frame/on-demand.tsx';
 import { useHere } from '../frame/session.tsx';
+import { When } from '../frame/When.tsx';
 import { Enclosure, originalOf } from '../paper/Enclosures.tsx';
 import { RichShow } from '../rich/RichShow.tsx';
 
@@ -39,7 +40,10 @@ export function Task({
       {work.together && <TogetherLine work={work} />}
       {work.news && (
         <p className="rounded-lg bg-margin p-3">
-          <strong>Changed {clock.moment(work.news.at, now)}:</strong> {work.news.words}
+          <strong>
+            Changed <When at={work.news.at} />:
+          </strong>{' '}
+          {work.news.words}
         </p>
       )}
       {work.midway && !scored && <Midway midway={work.midway} />}

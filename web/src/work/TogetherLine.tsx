@@ -6,7 +6,7 @@ import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
 import { useTell } from '../ask/stale.ts';
-import { useHere } from '../frame/session.tsx';
+import { When } from '../frame/When.tsx';
 
 /** With whom one works on this copy; as long as one may choose, with whom one could. */
 export function TogetherLine({ work }: { work: Work }) {
@@ -44,7 +44,6 @@ const listed = (names: readonly string[]) =>
   names.length < 2 ? names.join('') : `${names.slice(0, -1).join(', ')} and ${names.at(-1)}`;
 
 function Groups({ copyId, onDone }: { copyId: CopyId; onDone(): void }) {
-  const { clock } = useHere();
   const navigate = useNavigate();
   const tell = useTell();
   const groups = useQuery({
@@ -68,7 +67,7 @@ function Groups({ copyId, onDone }: { copyId: CopyId; onDone(): void }) {
     <div className="mt-2">
       {until !== null && (
         <p className="text-sm text-soft">
-          Until {clock.moment(until, Date.now())}, at most {most} together.
+          Until <When at={until} />, at most {most} together.
         </p>
       )}
       <ul className="mt-1 max-h-64 divide-y divide-line overflow-auto rounded border border-line bg-paper">

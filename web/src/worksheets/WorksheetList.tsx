@@ -6,15 +6,14 @@ import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
 import { FileInput } from '../frame/FileInput.tsx';
-import { useHere } from '../frame/session.tsx';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
+import { When } from '../frame/When.tsx';
 import { plural } from '../time/words.ts';
 import { useMakeWorksheet } from './useMakeWorksheet.ts';
 
 /** A teacher's worksheets, to be used again, and the way to a new one. */
 export function WorksheetList() {
-  const { clock } = useHere();
   const navigate = useNavigate();
   const list = useQuery({
     queryKey: keys.worksheets,
@@ -76,7 +75,7 @@ export function WorksheetList() {
                 <span className="text-sm text-soft tabular">
                   {w.pages ? plural(w.pages, 'page', 'pages') : 'making pages …'} ·{' '}
                   {plural(w.questions, 'question', 'questions')} · {formatPoints(w.points)} points
-                  {w.version > 1 && ` · version ${w.version}`} · {clock.moment(w.createdAt, Date.now())}
+                  {w.version > 1 && ` · version ${w.version}`} · <When at={w.createdAt} />
                 </span>
               </li>
             ))}
