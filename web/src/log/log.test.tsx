@@ -12,12 +12,15 @@ import { ReportPart, type Taking } from './ReportPart.tsx';
 
 const call = vi.hoisted(() => vi.fn());
 vi.mock('../api/call.ts', async (real) => ({ ...(await real<object>()), call }));
-vi.mock('../frame/session.tsx', () => ({
-  useHere: () => ({
-    session: { person: { id: 'me', role: 'teacher' }, school: { name: '', timeZone: 'Europe/London' } },
-    clock: { moment: () => 'now', full: () => 'now', day: () => 'that day', paperDay: () => 'that day' },
-  }),
-}));
+vi.mock('../frame/session.tsx', async () => {
+  const { makeClock } = await import('../time/words.ts');
+  return {
+    useHere: () => ({
+      session: { person: { id: 'me', role: 'teacher' }, school: { name: '', timeZone: 'Europe/London' } },
+      clock: makeClock('Europe/London'),
+    }),
+  };
+});
 afterEach(() => {
   cleanup();
   call.mockReset();
