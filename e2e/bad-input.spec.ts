@@ -20,10 +20,10 @@ test('each file that cannot be taken gets a sentence that says what happened, wh
   // What cannot become pages is taken all the same, says so, and is kept.
   await dropFile(ada, { name: 'model.xyz', bytes: new Uint8Array([1, 2, 3, 0, 250, 251, 0, 0]) });
   await expect(ada.getByText('Jotmark cannot show this kind of file as pages. It is kept')).toBeVisible();
-  await ada.getByRole('button', { name: 'Take model.xyz away' }).click();
+  await ada.getByRole('button', { name: 'Remove model.xyz' }).click();
   await dropFile(ada, { name: '../../my map.pdf', bytes: pdf });
   await expect(ada.getByText('my map.pdf', { exact: true })).toBeVisible();
-  await ada.getByRole('button', { name: 'Take my map.pdf away' }).click();
+  await ada.getByRole('button', { name: 'Remove my map.pdf' }).click();
   await expect(ada.getByText('my map.pdf', { exact: true })).toHaveCount(0);
 });
 

@@ -153,7 +153,7 @@ test('a bank is written out, and brought in by another teacher without doubles; 
       .setInputFiles({ name, mimeType: 'application/json', buffer });
   await bringIn('bank.json', json);
   const dialog = other.getByRole('dialog');
-  await expect(dialog).toContainText('2 phrases are new. 1 is in your bank already and left away.');
+  await expect(dialog).toContainText('2 phrases are new. 1 is in your bank already and left out.');
   await dialog.getByRole('button', { name: 'Add 2 phrases' }).click();
   await expect(other.getByRole('button', { name: /^Maps 2$/ })).toBeVisible();
   await expect(window2.getByRole('button', { name: /^Change “/ })).toHaveCount(3);

@@ -95,9 +95,9 @@ test('many copies are chosen, written to, reminded, given another date, and thei
   await laid(c, 0, made.written);
   const teacher = await as(c.teacher);
   await teacher.goto(`/piles/${c.assignmentId}`);
-  await teacher.getByLabel('Search a name').fill('ben');
+  await teacher.getByLabel('Search by name').fill('ben');
   await expect(teacher.getByRole('row')).toHaveCount(2);
-  await teacher.getByLabel('Search a name').fill('');
+  await teacher.getByLabel('Search by name').fill('');
   await teacher.getByLabel('Which copies').selectOption('with-student');
   await teacher.getByLabel('Choose all').check();
   await teacher.getByRole('button', { name: 'Remind 2' }).click();
@@ -105,15 +105,15 @@ test('many copies are chosen, written to, reminded, given another date, and thei
   const ben = await as(c.students[1]!);
   await expect(ben.getByText('1 new message from your teacher')).toBeVisible();
   await teacher.getByLabel('Choose all').check();
-  await teacher.getByRole('button', { name: 'Another date' }).click();
-  await teacher.getByLabel('Date of their own').fill('2020-01-01T10:00');
-  await teacher.getByRole('button', { name: 'Give them this date' }).click();
+  await teacher.getByRole('button', { name: 'Own due date' }).click();
+  await teacher.getByLabel('Own due date').fill('2020-01-01T10:00');
+  await teacher.getByRole('button', { name: 'Set this due date' }).click();
   await expect(teacher.getByRole('row', { name: /Ben .*overdue/ })).toBeVisible();
   await teacher.getByLabel('Choose all').check();
   await teacher.getByRole('button', { name: 'Excuse' }).click();
   await expect(teacher.getByRole('row', { name: /Ben .*excused/ })).toBeVisible();
   await teacher.getByLabel('Which copies').selectOption('all');
-  await teacher.getByRole('button', { name: 'As sheets' }).click();
+  await teacher.getByRole('button', { name: 'Pages' }).click();
   const sheet = teacher.getByRole('link', { name: /^Open the copy of Ada/ });
   await expect
     .poll(() => sheet.locator('img').evaluate((i: HTMLImageElement) => i.naturalWidth))

@@ -97,7 +97,7 @@ test('a copy is marked with every kind of mark, each picked, moved, doubled, tak
   // One life for all: pick with the hand, move with the arrows, double, take away; undo brings all of it back.
   await teacher.keyboard.press('h');
   await tap(teacher, 0.8, 0.44);
-  await expect(teacher.getByRole('toolbar', { name: 'Picked marks' })).toBeVisible();
+  await expect(teacher.getByRole('toolbar', { name: 'Selected marks' })).toBeVisible();
   await teacher.keyboard.press('Shift+ArrowRight');
   await teacher.keyboard.press('Control+d');
   await expect(teacher.getByText('16 marks, 1 note')).toBeVisible();
@@ -117,7 +117,7 @@ test('a copy is marked with every kind of mark, each picked, moved, doubled, tak
     if (i === 0) await teacher.mouse.down();
   }
   await teacher.mouse.up();
-  await teacher.getByRole('button', { name: 'Take away' }).click();
+  await teacher.getByRole('button', { name: 'Delete' }).click();
   await expect(teacher.getByText('12 marks, 1 note')).toBeVisible();
   await teacher.keyboard.press('Control+z');
   await expect(teacher.getByText('15 marks, 1 note')).toBeVisible();
@@ -130,7 +130,7 @@ test('a copy is marked with every kind of mark, each picked, moved, doubled, tak
   // Another pen for what is picked; larger with the corner; undone after a reload.
   await teacher.keyboard.press('h');
   await tap(teacher, 0.6, 0.4);
-  await teacher.getByRole('button', { name: 'Another pen for them' }).click();
+  await teacher.getByRole('button', { name: 'Change pen' }).click();
   await teacher.getByRole('menuitem', { name: /half/ }).click();
   await expect(teacher.getByRole('button', { name: 'p. 1: half right, ½' })).toBeVisible();
   await saved(teacher);
@@ -179,12 +179,12 @@ test('a held pen is lent, trays are changed, copied and kept with the teacher; m
 
   // The pen becomes another, in the tray that this teacher has at every desk.
   await teacher.getByRole('button', { name: /^Trays/ }).click();
-  await teacher.getByRole('menuitem', { name: 'Change these pens …' }).click();
+  await teacher.getByRole('menuitem', { name: 'Edit pens …' }).click();
   const dialog = teacher.getByRole('dialog');
   await dialog.getByLabel('Name', { exact: true }).nth(1).fill('broad');
   await dialog.getByLabel('Width').fill('4');
   await dialog.getByRole('radio', { name: 'plum' }).click();
-  await dialog.getByRole('button', { name: 'Keep these pens' }).click();
+  await dialog.getByRole('button', { name: 'Save pens' }).click();
   await expect(inHand(/broad/)).toBeVisible();
   await teacher.getByRole('button', { name: /^Trays/ }).click();
   await teacher.getByRole('menuitem', { name: 'Tray on the left' }).click();

@@ -20,15 +20,13 @@ test('a log fills by itself, a remark goes into three logs, one answers a passag
   await teacher.getByLabel('Grade').fill('7');
   await markedAndBack(teacher, c);
 
-  await teacher.getByRole('link', { name: 'Jotmark, to the first page' }).click();
+  await teacher.getByRole('link', { name: 'Jotmark, home' }).click();
   await teacher.getByRole('link', { name: 'Classes', exact: true }).click();
   await teacher.getByRole('link', { name: '7X' }).first().click();
   await teacher.getByRole('link', { name: 'Feedback log' }).click();
   await expect(teacher.getByText('2 students have had no word from me for 14 days.')).toBeVisible();
   await teacher.getByLabel('Choose all').check();
-  await teacher
-    .getByLabel('A remark without a copy')
-    .fill('Put the map cases in order, without being asked.');
+  await teacher.getByLabel('A remark').fill('Put the map cases in order, without being asked.');
   await teacher.getByLabel('Kind of work').fill('class talk');
   await teacher.getByLabel('Strand').fill('helping');
   await teacher.getByRole('button', { name: 'Say it to 3 students' }).click();

@@ -33,7 +33,7 @@ test('a pile goes back at once: whoever has Jotmark open hears of it; recalled i
   await pile(teacher, c);
   await teacher.getByRole('button', { name: 'Hand back 1 copy' }).click();
   const dialog = teacher.getByRole('dialog');
-  await expect(dialog.getByText('Looked over: nothing stands out.')).toBeVisible();
+  await expect(dialog.getByText('Checked: nothing stands out.')).toBeVisible();
   await dialog.getByLabel('A sentence to tell them').fill('Look at both notes.');
   // What goes is what was looked at before, made by the same code.
   const preview = teacher.context().waitForEvent('page');

@@ -276,7 +276,7 @@ test('two tabs in one copy see each other; the same answer changed in both becom
   const other = two.getByText('The answer to question 2 was changed in two places.');
   await expect.poll(async () => (await asked.count()) + (await other.count())).toBeGreaterThan(0);
   const who = (await other.count()) ? two : one;
-  await who.getByRole('button', { name: 'Take what was done here' }).click();
+  await who.getByRole('button', { name: 'Keep what was done here' }).click();
   await saved(who);
   await expect(who.getByText('was changed in two places')).toHaveCount(0);
 });

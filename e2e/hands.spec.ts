@@ -170,11 +170,11 @@ test('the views for setting work have nothing that axe objects to', async ({ mak
   await teacher.getByLabel('Name of the class').waitFor();
   await look('classes');
   await teacher.getByRole('link', { name: /1 student/ }).click();
-  await teacher.getByRole('button', { name: 'Set new work' }).waitFor();
+  await teacher.getByRole('button', { name: 'New assignment' }).waitFor();
   await look('class');
   await teacher.getByRole('link', { name: /^Register/ }).click();
   await teacher.getByLabel(/^Names, one a line/).fill('Zoe Example\n=x');
-  await teacher.getByRole('button', { name: 'Look at what changes' }).click();
+  await teacher.getByRole('button', { name: 'Preview' }).click();
   await teacher.getByRole('button', { name: 'Add 1 student' }).waitFor();
   await look('register');
   await teacher.goto(`/assignments/${c.assignmentId}`);
@@ -187,7 +187,7 @@ test('the views for setting work have nothing that axe objects to', async ({ mak
   await teacher.getByRole('button', { name: /^Question 1/ }).waitFor();
   await look('worksheet');
   await teacher.goto('/account');
-  await teacher.getByLabel('Password until now').waitFor();
+  await teacher.getByLabel('Current password').waitFor();
   await look('account');
 });
 
@@ -250,13 +250,13 @@ test('the room, a close look, the trail and the pile as sheets have nothing that
   await teacher.getByRole('listitem', { name: /^Ada / }).getByRole('link').click();
   await drawn(teacher);
   await look('close look');
-  await teacher.getByRole('link', { name: 'How it came to be' }).click();
+  await teacher.getByRole('link', { name: 'Working trail' }).click();
   await drawn(teacher);
   await teacher.getByText('came north of the hut').waitFor();
   await look('trail');
   await handIn(ada, c.title, made.written);
   await teacher.goto(`/piles/${c.assignmentId}`);
-  await teacher.getByRole('button', { name: 'As sheets' }).click();
+  await teacher.getByRole('button', { name: 'Pages' }).click();
   await teacher.getByRole('link', { name: /^Open the copy of Ada/ }).waitFor();
   await look('pile as sheets');
 });

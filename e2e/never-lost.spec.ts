@@ -141,7 +141,7 @@ test('two tabs see each other’s marks; the same note changed in both becomes a
   const choice = two.getByRole('alert').filter({ hasText: 'This note was changed in two places' });
   await expect(choice).toContainText('As tab two says');
   await expect(choice).toContainText('As tab one says');
-  await choice.getByRole('button', { name: 'Take what was done here' }).click();
+  await choice.getByRole('button', { name: 'Keep what was done here' }).click();
   await expect(choice).toHaveCount(0);
   await expect(noteIn(two)).toContainText('As tab two says');
   await expect(noteIn(one)).toContainText('As tab two says');

@@ -83,8 +83,8 @@ test('a teacher walks the room, sees eight students live, says a word to one at 
   await expect(teacher.getByText('Live, here')).toBeVisible();
   for (const student of simulated) student.stop();
 
-  // How it came to be, for the teacher and for Ada the same.
-  await teacher.getByRole('link', { name: 'How it came to be' }).click();
+  // Working trail, for the teacher and for Ada the same.
+  await teacher.getByRole('link', { name: 'Working trail' }).click();
   await drawn(teacher);
   await expect(teacher.getByRole('heading', { name: '1 sitting' })).toBeVisible();
   await expect(teacher.getByText(/letters written/)).toBeVisible();
@@ -94,7 +94,7 @@ test('a teacher walks the room, sees eight students live, says a word to one at 
   await expect(teacher.getByLabel('Answer to 3')).toHaveValue('');
   await teacher.getByRole('button', { name: 'Play' }).click();
   await expect(teacher.getByLabel('Answer to 3')).toHaveValue('written on the way');
-  await teacher.getByLabel('Question whose way is shown').selectOption('2');
+  await teacher.getByLabel('Question to follow').selectOption('2');
   await expect(teacher.getByRole('complementary').getByText('and the second')).toBeVisible();
   await ada.goto(new URL(teacher.url()).pathname);
   await expect(ada.getByRole('heading', { name: '1 sitting' })).toBeVisible();

@@ -213,7 +213,7 @@ test('three spreadsheets become rubrics: what was understood is shown and correc
     const dialog = teacher.getByRole('dialog');
     if (table) await dialog.getByLabel('Which table').selectOption(table);
     await expect(dialog).toContainText(said);
-    await dialog.getByRole('button', { name: `Take it as a new rubric: ${count}` }).click();
+    await dialog.getByRole('button', { name: `Use as a new rubric: ${count}` }).click();
     await expect(teacher.getByLabel('Name of the rubric')).toBeVisible();
   };
   await take(sheets.csv, /criteria down, levels across, points in the cells/, '2 criteria');

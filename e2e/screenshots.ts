@@ -109,7 +109,7 @@ await page.getByRole('button', { name: 'Discard the recording' }).click();
 // Before it goes back: what stands out, when and how.
 await page.goto(running.address);
 await page.getByRole('link', { name: /^Hand back 9 copies of Finding your way/ }).click();
-await page.getByRole('list', { name: 'To look at before' }).waitFor();
+await page.getByRole('list', { name: 'Check before' }).waitFor();
 await page.getByLabel('A sentence to tell them').fill('Read my notes first, then look at the grade.');
 await page.mouse.wheel(0, 400);
 await shoot('hand-back');
@@ -168,7 +168,7 @@ await shoot('feedback-log');
 // Setting work.
 await page.goto(`${running.address}/classes`);
 await page.getByRole('link', { name: /^7K/ }).click();
-await page.getByRole('heading', { name: 'Set', exact: true }).waitFor();
+await page.getByRole('heading', { name: 'Handed out', exact: true }).waitFor();
 await page.getByRole('link', { name: 'A walk to the lighthouse' }).click();
 await page.getByRole('button', { name: 'Make an address' }).click();
 await page.getByLabel('Address for families').waitFor();
@@ -186,7 +186,7 @@ await page
   .click();
 await drawn();
 for (const student of atWork) student.stop();
-await page.getByRole('link', { name: 'How it came to be' }).click();
+await page.getByRole('link', { name: 'Working trail' }).click();
 await drawn();
 await page.getByLabel('Moment of the trail').press('Home');
 for (let i = 0; i < 9; i++) await page.keyboard.press('ArrowRight');

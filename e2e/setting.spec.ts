@@ -27,7 +27,7 @@ test('from an empty school to a worksheet made from a docx, filled in on a table
   await teacher.getByRole('button', { name: 'Make the class' }).click();
   await teacher.getByRole('link', { name: 'Add them in the register' }).click();
   await teacher.getByLabel(/^Names, one a line/).fill(`Ada Stone\nBeck, Łukasz`);
-  await teacher.getByRole('button', { name: 'Look at what changes' }).click();
+  await teacher.getByRole('button', { name: 'Preview' }).click();
   await teacher.getByRole('button', { name: 'Add 2 students' }).click();
   const slip = teacher.getByRole('listitem').filter({ hasText: 'Ada Stone' });
   await expect(slip).toBeVisible();
@@ -37,7 +37,7 @@ test('from an empty school to a worksheet made from a docx, filled in on a table
 
   // An assignment with instructions and a worksheet from a document.
   await teacher.getByRole('link', { name: 'Work', exact: true }).click();
-  await teacher.getByRole('button', { name: 'Set new work' }).click();
+  await teacher.getByRole('button', { name: 'New assignment' }).click();
   await teacher.getByLabel('Title').fill('Reading the island map');
   await teacher.getByRole('textbox', { name: 'Instructions' }).click();
   await teacher.getByRole('button', { name: 'List', exact: true }).click();
@@ -50,7 +50,7 @@ test('from an empty school to a worksheet made from a docx, filled in on a table
   await teacher.getByRole('link', { name: 'Questions' }).click();
 
   // All likely places are offered, and taken by one key.
-  await expect(teacher.getByRole('button', { name: 'Take all 6 offered places' })).toBeVisible({
+  await expect(teacher.getByRole('button', { name: 'Accept all 6 places' })).toBeVisible({
     timeout: 20_000,
   });
   await teacher.keyboard.press('a');
@@ -69,7 +69,7 @@ test('from an empty school to a worksheet made from a docx, filled in on a table
   await teacher.getByRole('link', { name: 'Back to the work' }).click();
   await teacher.getByRole('button', { name: 'Use 10' }).click();
   await expect(teacher.getByLabel(/^Points/)).toHaveValue('10');
-  await teacher.getByRole('button', { name: 'Set it …' }).click();
+  await teacher.getByRole('button', { name: 'Hand out …' }).click();
   await teacher.getByRole('dialog').getByRole('button', { name: 'Hand out 2 copies' }).click();
   await expect(teacher.getByRole('link', { name: 'Pile: 0 of 2 in' })).toBeVisible();
 
@@ -101,7 +101,7 @@ test('from an empty school to a worksheet made from a docx, filled in on a table
   await expect(ada.getByLabel('Answer to 1')).toHaveValue('Tarn Hut');
   await ada.getByRole('banner').getByRole('button', { name: 'Hand in' }).click();
   await expect(ada.getByRole('dialog')).toContainText('2 questions have no answer yet');
-  await ada.getByRole('dialog').getByRole('button', { name: 'Not yet' }).click();
+  await ada.getByRole('dialog').getByRole('button', { name: 'Cancel' }).click();
   await confirmHandIn(ada, 'I could not find 3.');
   await expect(ada.getByText('Handed in', { exact: true })).toBeVisible();
 
@@ -153,9 +153,9 @@ test('questions are drawn, moved, pulled, lined up, duplicated and taken back, b
   for (let i = 0; i < 3; i++) await teacher.keyboard.press('Control+z');
   await expect.poll(async () => Math.round((await boxOf('2')).y - before.y)).toBe(0);
 
-  // A part of the one before, points typed, another kind.
+  // A part of the question before, points typed, another kind.
   await list.getByRole('button', { name: 'Choose question 2' }).click();
-  await teacher.getByLabel('part of the one before').check();
+  await teacher.getByLabel('part of the question before').check();
   await expect(list.getByRole('button', { name: /^Choose question/ })).toHaveText(['1', '1a']);
   await teacher.getByLabel('Points of question 1a').fill('2½');
   await teacher.getByLabel('Answer that question 1a takes').selectOption('choice');

@@ -215,7 +215,7 @@ export async function dropOn(page: Page, place: Locator, ...files: Dropped[]): P
 
 /** A file lies on the copy once it can be taken away again. */
 export const added = (page: Page, file: Dropped) =>
-  expect(page.getByRole('button', { name: `Take ${nameOf(file)} away` })).toBeVisible();
+  expect(page.getByRole('button', { name: `Remove ${nameOf(file)}` })).toBeVisible();
 
 /** The look before handing in, and the last button. */
 export async function confirmHandIn(page: Page, cover = ''): Promise<void> {
@@ -263,7 +263,7 @@ export async function openDeskOf(page: Page, title: string, student: RegExp): Pr
 export async function saveMarked(page: Page): Promise<string> {
   await page.getByText('As a PDF').click();
   const download = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'Save it with its marks' }).click();
+  await page.getByRole('button', { name: 'PDF with marks' }).click();
   return (await download).path();
 }
 

@@ -180,7 +180,7 @@ test('while work goes on other words are proposed at a place and accepted in the
   await expect(teacher.getByText('accepted a suggestion')).toBeVisible();
 
   // A moment of the way is spoken about too.
-  await teacher.getByRole('link', { name: 'How it came to be' }).click();
+  await teacher.getByRole('link', { name: 'Working trail' }).click();
   await teacher.getByLabel('Moment of the trail').fill('1');
   await teacher.getByLabel('Message about this moment').fill('Here you began well.');
   await teacher.getByRole('button', { name: 'Send' }).click();

@@ -25,7 +25,7 @@ test('an essay of three pages with a picture, written on a tablet: walked past l
   await teacher.getByRole('link', { name: 'Classes', exact: true }).click();
   await teacher.getByRole('link', { name: '7X' }).first().click();
   await teacher.getByRole('link', { name: 'Work', exact: true }).click();
-  await teacher.getByRole('button', { name: 'Set new work' }).click();
+  await teacher.getByRole('button', { name: 'New assignment' }).click();
   await teacher.getByLabel('Title').fill(title);
   await teacher.getByRole('button', { name: 'Pages to write on' }).click();
   await teacher.getByLabel('about').fill('400');
@@ -33,7 +33,7 @@ test('an essay of three pages with a picture, written on a tablet: walked past l
   await expect(teacher.getByText(/1 page,/)).toBeVisible();
   await expect(teacher.getByText('Draft, saved')).toBeVisible();
   const assignmentId = teacher.url().split('/').at(-1)!;
-  await teacher.getByRole('button', { name: 'Set it …' }).click();
+  await teacher.getByRole('button', { name: 'Hand out …' }).click();
   await teacher
     .getByRole('dialog')
     .getByRole('button', { name: /^Hand out 1 cop/ })

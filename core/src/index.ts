@@ -133,6 +133,7 @@ export * from './pens/ink-colour.ts';
 export * from './pens/mark-of-drawn.ts';
 export * from './pens/mark-on-words.ts';
 export * from './pens/pen.ts';
+export * from './pens/pen-title.ts';
 export * from './pens/trays.ts';
 export * from './pile/arrange.ts';
 export * from './pile/blind.ts';

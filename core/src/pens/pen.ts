@@ -49,7 +49,7 @@ export const isMarkingPen = (pen: Pen): pen is MarkingPen => 'colour' in pen;
 export const STUDENT_TRAY: readonly Pen[] = [
   { tool: 'hand', name: 'type' },
   { tool: 'ink', name: 'pencil', colour: 'graphite', width: 1.8, focus: null },
-  { tool: 'highlight', name: 'straw', colour: 'straw', width: 11, focus: null },
+  { tool: 'highlight', name: 'highlighter', colour: 'straw', width: 11, focus: null },
   { tool: 'note', name: 'note', colour: 'graphite', focus: null },
-  { tool: 'eraser', name: 'rub out', part: false },
+  { tool: 'eraser', name: 'eraser', part: false },
 ];

@@ -49,10 +49,10 @@ export function readTrays(raw: unknown, keep: KeepBytes = digestOf): Reading<Tra
 
 /** What lies beside every tray, each with a key of its own. */
 export const HAND_TOOLS: readonly { readonly key: string; readonly pen: Pen }[] = [
-  { key: 'h', pen: { tool: 'hand', name: 'hand' } },
-  { key: 'l', pen: { tool: 'lasso', name: 'gather' } },
-  { key: 'e', pen: { tool: 'eraser', name: 'rub out', part: false } },
-  { key: 'd', pen: { tool: 'eraser', name: 'a part', part: true } },
+  { key: 'h', pen: { tool: 'hand', name: 'select' } },
+  { key: 'l', pen: { tool: 'lasso', name: 'lasso' } },
+  { key: 'e', pen: { tool: 'eraser', name: 'eraser', part: false } },
+  { key: 'd', pen: { tool: 'eraser', name: 'part eraser', part: true } },
 ];
 
 /** The tray that lies out. */
@@ -74,23 +74,23 @@ export function starterTrays(newId: () => TrayId): Trays {
         id: newId(),
         name: 'writing',
         pens: [
-          { tool: 'ink', name: 'fine', colour: 'garnet', width: 1.6, focus: null },
+          { tool: 'ink', name: 'red pen', colour: 'garnet', width: 1.6, focus: null },
           { tool: 'stamp', name: 'tick', colour: 'garnet', width: 20, focus: null, look: tick, points: null },
           { tool: 'highlight', name: 'method', colour: 'amber', width: 11, focus: 'method' },
           { tool: 'highlight', name: 'well put', colour: 'moss', width: 11, focus: 'well put' },
           { tool: 'note', name: 'accuracy', colour: 'garnet', focus: 'accuracy' },
           { tool: 'note', name: 'wording', colour: 'lake', focus: 'wording' },
           { tool: 'swap', name: 'swap', colour: 'lake', focus: 'wording' },
-          { tool: 'add', name: 'add', colour: 'lake', focus: 'wording' },
+          { tool: 'add', name: 'addition', colour: 'lake', focus: 'wording' },
           { tool: 'cut', name: 'cut', colour: 'lake', focus: 'wording' },
-          { tool: 'text', name: 'on page', colour: 'garnet', width: 13, focus: null },
+          { tool: 'text', name: 'text', colour: 'garnet', width: 13, focus: null },
         ],
       },
       {
         id: newId(),
         name: 'numbers',
         pens: [
-          { tool: 'ink', name: 'fine', colour: 'garnet', width: 1.6, focus: null },
+          { tool: 'ink', name: 'red pen', colour: 'garnet', width: 1.6, focus: null },
           { tool: 'stamp', name: 'right', colour: 'garnet', width: 20, focus: null, look: tick, points: 100 },
           {
             tool: 'stamp',
@@ -115,7 +115,7 @@ export function starterTrays(newId: () => TrayId): Trays {
           { tool: 'arrow', name: 'arrow', colour: 'lake', width: 1.6, focus: 'method' },
           { tool: 'box', name: 'box', colour: 'lake', width: 1.6, focus: 'method' },
           { tool: 'line', name: 'line', colour: 'garnet', width: 1.6, focus: null },
-          { tool: 'text', name: 'on page', colour: 'garnet', width: 13, focus: null },
+          { tool: 'text', name: 'text', colour: 'garnet', width: 13, focus: null },
         ],
       },
     ],

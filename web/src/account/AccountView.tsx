@@ -29,7 +29,7 @@ export function AccountView() {
           onSubmit={form.handleSubmit((body) => change.mutate(body))}
         >
           <LineField
-            label="Password until now"
+            label="Current password"
             type="password"
             autoComplete="current-password"
             wrong={formState.errors.old && 'Type the password you signed in with.'}
@@ -47,9 +47,9 @@ export function AccountView() {
               {sentenceOf(change.error)}
             </p>
           )}
-          {change.isSuccess && <p role="status">The new password holds from now on.</p>}
+          {change.isSuccess && <p role="status">Your password is changed.</p>}
           <button type="submit" className="act" disabled={change.isPending}>
-            Change the password
+            Change password
           </button>
         </form>
       </main>

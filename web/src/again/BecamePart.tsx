@@ -97,7 +97,7 @@ export function BecamePart({ again, talks, fixed, student, onSee }: Props) {
               <p className="flex flex-wrap gap-1.5 px-2 pb-1.5">
                 <Do words="Dealt with" sign="s" onDo={() => decide(c, 'dealt-with')} />
                 {c.now && <Do words="Say it again" sign="y" onDo={() => decide(c, 'again')} />}
-                <Do words="Drop it" sign="x" onDo={() => decide(c, 'let-go')} />
+                <Do words="Discard" sign="x" onDo={() => decide(c, 'let-go')} />
               </p>
             )}
           </li>

@@ -15,12 +15,12 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
   'bad-input': (f) =>
     `Something was not as it should be${f.what ? ` (${f.what})` : ''}. Nothing was changed. Reload the page and try again.`,
   'not-signed-in': () => 'You are signed out. Sign in again to go on.',
-  'wrong-password': () => 'Login and password do not fit together. Check both and try again.',
+  'wrong-password': () => 'Login or password is wrong. Check both and try again.',
   'too-many-attempts': (f) =>
     `Too many wrong passwords. Wait ${f.minutes ?? 15} minutes, or ask your teacher for a new one.`,
   'not-yours': () => 'This page is not for your account. Nothing was changed.',
   'not-found': () =>
-    'There is nothing here that you can see. It may have been taken away, or the address is not right.',
+    'There is nothing here that you can see. It may have been deleted, or the address is not right.',
   'stale-page': () =>
     'This page is from an earlier sign-in, and nothing was changed. Reload the page to go on.',
   'file-empty': (f) =>
@@ -62,7 +62,7 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
   'picture-broken': (f) =>
     `${called(f)} is a damaged picture. It was not kept. Take or save it again, then add it here.`,
   'too-many-files': (f) =>
-    `That is more than ${f.most} files. What was there stays; the new ones were not kept. Put some of them together, or take some away.`,
+    `That is more than ${f.most} files. What was there stays; the new ones were not kept. Put some of them together, or remove some.`,
   'file-not-pages': (f) =>
     `${called(f)} cannot become pages here. It was not kept. Take a PDF, a picture or an office document (docx, odt, rtf, pptx, odp).`,
   'not-a-picture': (f) =>
@@ -80,16 +80,16 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
     `There is no teacher with the login “${f.login}”. Nothing was changed. Ask your colleague how they sign in.`,
   'last-teacher': () => 'A class needs a teacher, so the last one stays. Add a colleague first.',
   'changed-elsewhere': () =>
-    'This was changed in another window or by a colleague meanwhile. What you wrote is still here, but not saved. Take the newest and put your change into it.',
+    'This was changed in another window or by a colleague meanwhile. What you wrote is still here, but not saved. Load the newest and make your change there.',
   'grade-above': (f) =>
     `A copy has ${Number(f.grade) / 100} points already, so fewer cannot be the most. Nothing was changed. Lower that grade first.`,
   'draft-incomplete': (f) =>
     f.what === 'title'
-      ? 'It has no title yet. Nothing was handed out. Give it one, then set it.'
+      ? 'It has no title yet. Nothing was handed out. Give it one, then hand it out.'
       : f.what === 'students'
         ? 'No student is chosen. Nothing was handed out. Choose somebody, or the whole class.'
         : `The pages of “${f.name}” are still being made. Nothing was handed out. Wait a moment and try again.`,
-  'already-set': () => 'This was set already, perhaps in another window. Every student has one copy.',
+  'already-set': () => 'This was handed out already, perhaps in another window. Every student has one copy.',
   'wrong-old-password': () => 'The old password is not right. Nothing was changed.',
   'database-away': () => 'Jotmark cannot reach its database just now. Try again in a moment.',
   busy: () =>
@@ -112,7 +112,7 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
     'It has gone back already: its student may have seen it. You can recall it from the pile.',
   'nothing-to-recall': () =>
     'Nothing of these copies can be recalled: none has been handed back, or they were handed in again since. Nothing was changed.',
-  stopped: () => 'The work on it has ended because you wished so. Nothing was changed, and no file was made.',
+  stopped: () => 'You ended this before it was done. Nothing was changed, and no file was made.',
   'work-differs': (f) =>
     `“${f.title}” is here already, and can earn ${f.most}. Its grades were not taken: give one of the two another title. What was entered before it stays.`,
   'still-in-class': () =>

@@ -59,7 +59,7 @@ export function BankFiles({
   return (
     <div className="mt-4 flex flex-wrap gap-2 border-t border-line pt-3">
       <button type="button" className="quiet" onClick={() => input.current?.click()}>
-        Bring in a bank …
+        Import a bank …
       </button>
       <FileInput
         at={input}
@@ -129,7 +129,7 @@ function BringIn({
     <DialogShell title={`Bring in “${name}”`} open onClose={onClose}>
       <p>
         {plural(fresh.length, 'phrase is', 'phrases are')} new.
-        {doubles > 0 && ` ${plural(doubles, 'is', 'are')} in your bank already and left away.`}
+        {doubles > 0 && ` ${plural(doubles, 'is', 'are')} in your bank already and left out.`}
       </p>
       {read.odd.length > 0 && (
         <p className="mt-2 text-caution">

@@ -4,11 +4,13 @@ import { useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { announce, standsWords } from '../frame/drag-words.ts';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { GhostsHere } from '../words/ghosts.ts';
 import { AddPhrases } from './AddPhrases.tsx';
 import { BankFiles } from './BankFiles.tsx';
+import { bankDragWords } from './bank-drag-words.ts';
 import { Doubles } from './Doubles.tsx';
 import { ALL, DOUBLES, GroupList } from './GroupList.tsx';
 import { PhraseEditor } from './PhraseEditor.tsx';
@@ -70,6 +72,7 @@ function Loaded({ bank }: { bank: Bank }) {
     if (to < 0 || to >= groups.length || from === to) return;
     const next = [...groups];
     next.splice(to, 0, ...next.splice(from, 1));
+    announce(standsWords(groups[from]!, to, groups.length));
     call('orderGroups', { body: { groups: next } }).then(bank.changed, (e) => toast.error(sentenceOf(e)));
   };
   const moveInto = (id: PhraseId, to: string) => {
@@ -80,6 +83,7 @@ function Loaded({ bank }: { bank: Bank }) {
   };
   return (
     <DndContext
+      accessibility={{ announcements: bankDragWords(groups, phrases) }}
       sensors={sensors}
       collisionDetection={pointerWithin}
       onDragEnd={({ active, over }) => {
@@ -154,7 +158,7 @@ function Phrases({ bank, group, groups, shown, typed, order, onType, onOrder }: 
           type="search"
           className="field !w-64"
           aria-label="Find phrases"
-          placeholder="find: any words, any order"
+          placeholder="Find words, in any order"
           value={typed}
           maxLength={100}
           onChange={(e) => onType(e.target.value)}

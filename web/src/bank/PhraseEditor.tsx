@@ -88,7 +88,7 @@ export function PhraseEditor({
       />
       {form.formState.errors.words && (
         <p role="alert" className="text-sm text-caution">
-          A phrase needs words. Take it out instead if you want it gone.
+          A phrase needs words. Delete it instead if you do not want it.
         </p>
       )}
       <div className="flex flex-wrap items-end gap-3">

@@ -72,7 +72,7 @@ export const Beside = memo(function Beside({
       style={{ flex: `${share} 1 0` }}
     >
       <Divider
-        label="Width of what lies beside"
+        label="Width of the comparison"
         edge="left"
         value={share}
         least={LEAST_SIZES.beside}
@@ -82,7 +82,7 @@ export const Beside = memo(function Beside({
       <div className="flex items-center gap-2 border-b border-line px-3 py-1.5">
         <select
           className="field !min-h-8 min-w-0 flex-1 !py-1 text-sm"
-          aria-label="What lies beside"
+          aria-label="Comparison"
           value={at}
           onChange={(e) => setAt(Number(e.target.value))}
         >

@@ -37,9 +37,9 @@ export function FindBar({ words, at, found, onWords, onMove, onClose }: Props) {
       <span role="status" className="min-w-16 text-right text-sm tabular">
         {words.trim() === '' ? '' : found === 0 ? 'not found' : `${at + 1} of ${found}`}
       </span>
-      <IconButton label="Found before" icon={ChevronUp} disabled={found === 0} onClick={() => onMove(-1)} />
-      <IconButton label="Found next" icon={ChevronDown} disabled={found === 0} onClick={() => onMove(1)} />
-      <IconButton label="Stop finding" icon={X} onClick={onClose} />
+      <IconButton label="Previous match" icon={ChevronUp} disabled={found === 0} onClick={() => onMove(-1)} />
+      <IconButton label="Next match" icon={ChevronDown} disabled={found === 0} onClick={() => onMove(1)} />
+      <IconButton label="Close search" icon={X} onClick={onClose} />
     </search>
   );
 }

@@ -36,7 +36,7 @@ export function PastBar({ handInId, onShow, onGoBack, onClose }: Props) {
   useKeys([{ keys: 'Escape', does: onClose, inFields: true }]);
   return (
     <section
-      aria-label="How the marking stood before"
+      aria-label="Earlier versions"
       className="absolute inset-x-3 bottom-3 z-20 mx-auto max-w-2xl rounded-lg border border-line bg-raised p-4 shadow-lg"
     >
       {log.error ? (
@@ -44,7 +44,7 @@ export function PastBar({ handInId, onShow, onGoBack, onClose }: Props) {
       ) : log.data ? (
         <Steps changes={log.data} onShow={onShow} onGoBack={onGoBack} onClose={onClose} />
       ) : (
-        <Waiting what="all steps of the marking" />
+        <Waiting what="all versions of the marking" />
       )}
     </section>
   );
@@ -83,7 +83,7 @@ function Steps({
         <input
           type="range"
           className="mt-2 block w-full accent-action"
-          aria-label="Step of the marking"
+          aria-label="Version of the marking"
           aria-valuetext={`${at} of ${changes.length}: ${last ? describeChange(last) : 'nothing yet'}`}
           min={0}
           max={changes.length}
@@ -96,10 +96,10 @@ function Steps({
       </p>
       <div className="mt-3 flex gap-2">
         <button type="button" className="act" disabled={isNow} onClick={() => onGoBack(past)}>
-          Make it as it was then
+          Restore this version
         </button>
         <button type="button" className="quiet" onClick={onClose}>
-          Leave it as it is now
+          Back to now
         </button>
       </div>
     </>

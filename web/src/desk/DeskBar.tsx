@@ -44,10 +44,10 @@ export const DeskBar = memo(function DeskBar(p: Props) {
       <Backs keeper={p.keeper} fixed={p.fixed} does={p.does} />
       {p.where && <span className="text-sm whitespace-nowrap text-soft tabular">{p.where}</span>}
       <span className="flex items-center text-soft">
-        <IconButton label="Copy before" disabled={p.first} onClick={p.does.onBefore} icon={ChevronLeft} />
+        <IconButton label="Previous copy" disabled={p.first} onClick={p.does.onBefore} icon={ChevronLeft} />
         <IconButton label="Next copy" disabled={p.last} onClick={p.does.onNext} icon={ChevronRight} />
         <IconButton
-          label={p.twoSides ? 'Put away what lies beside' : 'Lay something beside it'}
+          label={p.twoSides ? 'Close the comparison' : 'Compare with …'}
           onClick={p.does.onBeside}
           icon={Columns2}
         />

@@ -14,7 +14,7 @@ import { PageStrip } from './PageStrip.tsx';
 import { PileStrip } from './PileStrip.tsx';
 import type { DeskNow } from './useDesk.ts';
 
-/** What lies beside the copy only when it is asked for. */
+/** What lies beside the copy is loaded only when it is asked for. */
 const BankShelf = onDemand(() => import('../bank/BankShelf.tsx').then((m) => m.BankShelf));
 const ScoresPart = onDemand(() => import('../scores/ScoresPart.tsx').then((m) => m.ScoresPart));
 /** Only of a copy that came in again. */

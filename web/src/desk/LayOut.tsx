@@ -18,8 +18,8 @@ export const LayOut = memo(function LayOut({
     key?: string,
   ])[] = [
     ['Score slip', layout.slip, { slip: !layout.slip, only: null }, 's'],
-    ['Strip of the pile', layout.strip, { strip: !layout.strip, only: null }, 'i'],
-    ['Strip of the pages', layout.pages, { pages: !layout.pages, only: null }, 'k'],
+    ['Copies', layout.strip, { strip: !layout.strip, only: null }, 'i'],
+    ['Pages', layout.pages, { pages: !layout.pages, only: null }, 'k'],
     [
       'Wide margin',
       layout.margin === 'wide',
@@ -33,7 +33,7 @@ export const LayOut = memo(function LayOut({
   ];
   return (
     <Menu
-      label="Lay out the desk"
+      label="Layout"
       told
       className="grid size-8 place-items-center rounded hover:bg-raised"
       to="bottom end"

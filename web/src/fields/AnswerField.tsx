@@ -98,7 +98,7 @@ function Written({ question, number, value: kept, place, zoom, readOnly, onType,
       role="status"
       className="pointer-events-none absolute top-full right-0 z-10 mt-0.5 rounded bg-raised px-2 py-0.5 text-xs text-caution shadow"
     >
-      This box is full. The rest goes on a sheet behind; shorter may be better.
+      This box is full. The rest goes on an extra page; shorter may be better.
     </p>
   );
   if (answer.kind === 'paragraph')

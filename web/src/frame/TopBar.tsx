@@ -5,6 +5,7 @@ import { sentenceOf } from '../api/sentences.ts';
 import { Emblem } from '../look/glyphs.tsx';
 import { NewsBell } from './NewsBell.tsx';
 import { useHere } from './session.tsx';
+import { useTitle } from './useTitle.ts';
 
 export interface Crumb {
   readonly text: string;
@@ -15,6 +16,7 @@ export interface Crumb {
 export function TopBar({ crumbs, children }: { crumbs: readonly Crumb[]; children?: ReactNode }) {
   const { session, leave } = useHere();
   const navigate = useNavigate();
+  useTitle(crumbs.map((c) => c.text));
   const out = async () => {
     try {
       await leave();
@@ -25,7 +27,7 @@ export function TopBar({ crumbs, children }: { crumbs: readonly Crumb[]; childre
   };
   return (
     <header className="flex min-h-12 flex-wrap items-center gap-x-3 border-b border-line bg-tray px-5">
-      <Link to="/" aria-label="Jotmark, to the first page" className="shrink-0 py-2">
+      <Link to="/" aria-label="Jotmark, home" className="shrink-0 py-2">
         <Emblem />
       </Link>
       <nav aria-label="Where you are" className="flex min-w-0 items-center gap-3 text-soft">

@@ -48,7 +48,7 @@ export function useWordWalk({ pages, texts, pageNow, zoom, scroller }: Where) {
       const text = cursor && texts[cursor.page];
       const page = cursor && pages[cursor.page];
       if (!text || !page || !isMarkingPen(pen)) {
-        toast('Take a pen that leaves a mark first.');
+        toast('Choose a pen that makes a mark first.');
         return null;
       }
       const { turn } = viewOf(page.frame, page.turn, zoom);

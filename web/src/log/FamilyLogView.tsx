@@ -5,6 +5,7 @@ import { addressOf, call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { useNotIndexed } from '../frame/useNotIndexed.ts';
+import { useTitle } from '../frame/useTitle.ts';
 import { Emblem } from '../look/glyphs.tsx';
 import { VoicesContext, type VoicesHere } from '../voice/playing.ts';
 import { LogHead } from './LogHead.tsx';
@@ -28,6 +29,7 @@ export function FamilyLogView() {
     [token],
   );
   const log = page.data?.log;
+  useTitle(['Feedback']);
   return (
     <div className="min-h-full bg-table">
       <header className="flex min-h-12 items-center gap-3 border-b border-line bg-tray px-5">

@@ -129,7 +129,7 @@ function Log({ log, classId, writing }: { log: FeedbackLog; classId: ClassId; wr
             <p className="py-6 text-soft">
               {log.entries.length === 0
                 ? `Nothing was handed back to ${student.given} yet. What goes back, and what you say without a copy, stands here by itself.`
-                : 'Nothing is like that. Choose another unit, kind of work or focus.'}
+                : 'Nothing matches. Choose another unit, kind of work or focus.'}
             </p>
           ) : (
             <LogLines

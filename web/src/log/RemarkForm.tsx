@@ -65,8 +65,8 @@ export function RemarkForm({ classId, to, strands, onSaid }: Props) {
     >
       <WordsField
         field={field}
-        label="A remark without a copy"
-        placeholder="A remark without a copy …"
+        label="A remark"
+        placeholder="A remark …"
         className="field !min-h-9"
         most={REMARK_WORDS}
         value={words}

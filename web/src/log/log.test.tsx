@@ -168,7 +168,7 @@ describe('a remark without a copy', () => {
   test('is said to those who are chosen, with its day, kind of work and strand; what failed stays', async () => {
     call.mockRejectedValueOnce(new CallFailed('offline')).mockResolvedValue({ ok: true });
     form(['p1', 'p2']);
-    const field = screen.getByLabelText('A remark without a copy') as HTMLTextAreaElement;
+    const field = screen.getByLabelText('A remark') as HTMLTextAreaElement;
     fireEvent.change(field, { target: { value: ' Helped Ben. ' } });
     fireEvent.change(screen.getByLabelText('Kind of work'), { target: { value: 'quiz' } });
     const say = () => fireEvent.click(screen.getByRole('button', { name: 'Say it to 2 students' }));
@@ -188,7 +188,7 @@ describe('a remark without a copy', () => {
 
   test('to nobody it cannot be said', () => {
     form([]);
-    fireEvent.change(screen.getByLabelText('A remark without a copy'), { target: { value: 'x' } });
+    fireEvent.change(screen.getByLabelText('A remark'), { target: { value: 'x' } });
     expect(screen.getByRole('button', { name: 'Choose students first' })).toHaveProperty('disabled', true);
   });
 });

@@ -21,7 +21,7 @@ interface Props {
 }
 
 function markWords(mark: Mark | null | undefined): string {
-  if (!mark) return 'taken away';
+  if (!mark) return 'deleted';
   return mark.kind === 'note' ? `“${mark.words}”` : describeMark(mark);
 }
 
@@ -55,7 +55,7 @@ function versions(
     const now = sheet.marks.get(markOf(mine))?.value;
     const kind = (mine.type === 'put' ? mine.mark : mine.was)?.kind;
     const what = kind === 'note' ? 'This note' : 'This mark';
-    return { what, mine: mine.type === 'put' ? markWords(mine.mark) : 'taken away', theirs: markWords(now) };
+    return { what, mine: mine.type === 'put' ? markWords(mine.mark) : 'deleted', theirs: markWords(now) };
   }
   const { field } = mine;
   const say = SLIP_SAYS[field] as (value: unknown) => string;
@@ -125,11 +125,11 @@ export function Clashes({ clashes, sheet, questionName = String, onSettle }: Pro
             {refused ? (
               <>
                 <p>
-                  {what}, {mine}, {refused}. It is kept here until you let it go.
+                  {what}, {mine}, {refused}. It is kept here until you discard it.
                 </p>
                 <div className="mt-3 flex gap-2">
                   <button type="button" className="quiet" onClick={() => onSettle(clash, 'theirs')}>
-                    Let it go
+                    Discard it
                   </button>
                 </div>
               </>
@@ -144,10 +144,10 @@ export function Clashes({ clashes, sheet, questionName = String, onSettle }: Pro
                 </dl>
                 <div className="mt-3 flex gap-2">
                   <button type="button" className="quiet" onClick={() => onSettle(clash, 'mine')}>
-                    Take what was done here
+                    Keep what was done here
                   </button>
                   <button type="button" className="quiet" onClick={() => onSettle(clash, 'theirs')}>
-                    Take what was done elsewhere
+                    Keep what was done elsewhere
                   </button>
                 </div>
               </>

@@ -77,10 +77,10 @@ const Lines = memo(function Lines({
               onWant({ ...wanted, focus: e.target.value === 'any' ? null : e.target.value.slice(6) })
             }
           >
-            <option value="any">about anything</option>
+            <option value="any">any focus</option>
             {there.focuses.map((focus) => (
               <option key={focus} value={`about ${focus}`}>
-                {focus || 'nothing special'}
+                {focus || 'no focus'}
               </option>
             ))}
           </select>

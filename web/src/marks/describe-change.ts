@@ -23,7 +23,7 @@ export function describeChange(change: Change): string {
     case 'put':
       return `${change.was ? 'changed' : 'new'}: ${describeMark(change.mark)}`;
     case 'remove':
-      return `taken away: ${change.was ? describeMark(change.was) : 'a mark'}`;
+      return `deleted: ${change.was ? describeMark(change.was) : 'a mark'}`;
     case 'write':
       return describeWrite(change);
     case 'score':
@@ -38,7 +38,7 @@ export function describeChange(change: Change): string {
 function describeWrite(change: Extract<Change, { type: 'write' }>): string {
   switch (change.field) {
     case 'grade':
-      return `grade ${change.value === null ? 'taken away' : formatPoints(change.value)}`;
+      return `grade ${change.value === null ? 'deleted' : formatPoints(change.value)}`;
     case 'closing':
       return 'closing words';
     case 'midway':

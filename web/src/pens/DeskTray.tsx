@@ -43,7 +43,7 @@ export const DeskTray = memo(function DeskTray({
         ))}
         {children}
         <Menu
-          label={`Trays: ${tray.name} lies out`}
+          label={`Tray: ${tray.name}`}
           className="flex w-[58px] flex-col @max-[58rem]:w-12 items-center justify-center gap-0.5 rounded-lg px-1 text-[12px] hover:bg-raised"
           to="top end"
           wide="w-60"
@@ -99,10 +99,10 @@ function entriesOf(hand: TraysInHand, tray: Trays['trays'][number], onEdit: () =
     ...trays.trays.map((t, i) =>
       entry(t.id, t.name, () => hand.keep({ ...trays, out: i }), { chosen: i === trays.out }),
     ),
-    entry('change', 'Change these pens …', onEdit, { parted: true }),
+    entry('change', 'Edit pens …', onEdit, { parted: true }),
     entry(
       'copy',
-      'Copy this tray',
+      'Duplicate tray',
       () => {
         const copy = { ...tray, id: newId<TrayId>(), name: `${tray.name.slice(0, 24)} 2` };
         hand.keep({ ...trays, trays: [...trays.trays, copy], out: trays.trays.length });
@@ -111,7 +111,7 @@ function entriesOf(hand: TraysInHand, tray: Trays['trays'][number], onEdit: () =
     ),
     entry(
       'away',
-      'Take this tray away',
+      'Delete tray',
       () => hand.keep({ ...trays, trays: trays.trays.filter((t) => t.id !== tray.id), out: 0 }),
       { disabled: trays.trays.length === 1 },
     ),

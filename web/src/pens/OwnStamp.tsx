@@ -90,7 +90,7 @@ export function OwnStamp({
               )
             }
           >
-            Last stroke back
+            Undo last stroke
           </button>
         )}
       </div>

@@ -20,7 +20,7 @@ const MAKES: Readonly<Record<Exclude<Tool, 'hand' | 'lasso' | 'eraser'>, string>
   ink: 'pen strokes',
   highlight: 'highlights',
   note: 'notes in the margin',
-  text: 'words on the page',
+  text: 'text on the page',
   stamp: 'stamps',
   line: 'lines',
   arrow: 'arrows',
@@ -137,7 +137,7 @@ export function PenForm({ pen, onChange }: { pen: Pen; onChange(pen: Pen): void 
         className="field !w-56"
         list={`${id}-focuses`}
         maxLength={40}
-        placeholder="nothing special"
+        placeholder="no focus"
         value={pen.focus ?? ''}
         onChange={(e) => onChange({ ...pen, focus: e.target.value.trimStart() || null })}
       />

@@ -1,4 +1,4 @@
-import { formatPoints, type Pen } from '@jotmark/core';
+import { formatPoints, type Pen, penTitle } from '@jotmark/core';
 import type { ComponentProps, ReactNode } from 'react';
 import { tip } from '../frame/tip.ts';
 import { MarkItMakes } from '../look/pen-mark.tsx';
@@ -63,6 +63,7 @@ export function PenButton({
       type="button"
       aria-pressed={taken}
       aria-keyshortcuts={key}
+      aria-label={penTitle(pen)}
       {...tip(titleOf(pen))}
       className={`relative flex w-14 flex-col @max-[58rem]:w-12 items-center gap-0.5 rounded-lg border-2 pt-2 pb-1 ${taken ? 'border-action bg-raised' : 'border-transparent hover:bg-raised'}`}
       onClick={onTake}
@@ -82,5 +83,8 @@ export function PenButton({
   );
 }
 
-const titleOf = (pen: Pen): string | undefined =>
-  'focus' in pen && pen.focus && pen.focus !== pen.name ? `${pen.name}, ${pen.focus}` : undefined;
+/** What a pen is and its name; and what its marks are about. */
+const titleOf = (pen: Pen): string =>
+  'focus' in pen && pen.focus && pen.focus !== pen.name
+    ? `${penTitle(pen)}, about ${pen.focus}`
+    : penTitle(pen);

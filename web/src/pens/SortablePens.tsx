@@ -1,7 +1,8 @@
 import { closestCenter, DndContext, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
 import { horizontalListSortingStrategy, SortableContext, useSortable } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
-import type { Pen } from '@jotmark/core';
+import { type Pen, penTitle } from '@jotmark/core';
+import { announce, dragWords, standsWords } from '../frame/drag-words.ts';
 import { moved, onMoveKeys } from './move-pens.ts';
 import { type ButtonProps, type PenAtKey, PenButton } from './PenTray.tsx';
 
@@ -27,6 +28,7 @@ export function SortablePens({ pens, taken, onTake, onOrder, onChange }: PensPro
   };
   return (
     <DndContext
+      accessibility={{ announcements: dragWords(new Map(pens.map((p) => [p.key, penTitle(p.pen)]))) }}
       sensors={sensors}
       collisionDetection={closestCenter}
       onDragEnd={({ active, over }) => {
@@ -42,7 +44,10 @@ export function SortablePens({ pens, taken, onTake, onOrder, onChange }: PensPro
             taken={at.key === taken}
             onTake={() => onTake(at.key)}
             onChange={() => onChange(at.key)}
-            onMove={(by) => move(i, i + by)}
+            onMove={(by) => {
+              move(i, i + by);
+              if (pens[i + by]) announce(standsWords(penTitle(at.pen), i + by, pens.length));
+            }}
           />
         ))}
       </SortableContext>

@@ -1,7 +1,8 @@
-import { PEN_KEYS, type Pen, Tray } from '@jotmark/core';
+import { PEN_KEYS, type Pen, penTitle, Tray } from '@jotmark/core';
 import { ArrowDown, ArrowUp, Copy, Plus, Trash2 } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { DialogShell, ShellTitle } from '../frame/DialogShell.tsx';
+import { announce, standsWords } from '../frame/drag-words.ts';
 import { IconButton } from '../frame/IconButton.tsx';
 import { MarkItMakes } from '../look/pen-mark.tsx';
 import { PenForm } from './PenForm.tsx';
@@ -42,6 +43,7 @@ function Editor({ tray, first, most, onKeep, onLeave }: Props) {
     const next = [...pens];
     [next[at], next[at + by]] = [next[at + by]!, next[at]!];
     put(next, at + by);
+    announce(standsWords(penTitle(next[at + by]!), at + by, next.length));
   };
   const checked = Tray.safeParse(draft);
   return (
@@ -60,7 +62,7 @@ function Editor({ tray, first, most, onKeep, onLeave }: Props) {
       </div>
       <div className="grid min-h-0 flex-1 grid-cols-[15rem_1fr] overflow-hidden">
         <div className="overflow-y-auto border-r border-line p-3">
-          <ol aria-label="Pens in their order">
+          <ol aria-label="Order of the pens">
             {pens.map((each, i) => (
               <li key={PEN_KEYS[i]}>
                 <button
@@ -73,15 +75,15 @@ function Editor({ tray, first, most, onKeep, onLeave }: Props) {
                   <span className="grid h-6 w-12 place-items-center">
                     <MarkItMakes pen={each} />
                   </span>
-                  <span className="truncate text-sm">{each.name}</span>
+                  <span className="truncate text-sm">{penTitle(each)}</span>
                 </button>
               </li>
             ))}
           </ol>
           <div className="mt-3 flex flex-wrap gap-1 text-soft">
-            <IconButton label="Pen up" icon={ArrowUp} disabled={at === 0} onClick={() => move(-1)} />
+            <IconButton label="Move up" icon={ArrowUp} disabled={at === 0} onClick={() => move(-1)} />
             <IconButton
-              label="Pen down"
+              label="Move down"
               icon={ArrowDown}
               disabled={at >= pens.length - 1}
               onClick={() => move(1)}
@@ -93,13 +95,13 @@ function Editor({ tray, first, most, onKeep, onLeave }: Props) {
               onClick={() => add(NEW_PEN)}
             />
             <IconButton
-              label="Copy this pen"
+              label="Duplicate pen"
               icon={Copy}
               disabled={pens.length >= most}
               onClick={() => add(pen)}
             />
             <IconButton
-              label="Take this pen away"
+              label="Delete pen"
               icon={Trash2}
               disabled={pens.length === 1}
               onClick={() =>
@@ -131,10 +133,10 @@ function Editor({ tray, first, most, onKeep, onLeave }: Props) {
           disabled={!checked.success}
           onClick={() => checked.success && onKeep(checked.data)}
         >
-          Keep these pens
+          Save pens
         </button>
         <button type="button" className="quiet" onClick={onLeave}>
-          Leave them as they were
+          Cancel
         </button>
         {!checked.success && (
           <p role="alert" className="text-sm text-caution">

@@ -58,7 +58,7 @@ export function useTrays(graded: boolean): TraysInHand | null {
         await call('keepTrays', { body: next });
       } catch (error) {
         // The tray stays changed on this desk; only the next desk would not know.
-        toast.error(`The tray is changed here, but could not be kept: ${sentenceOf(error)}`, {
+        toast.error(`The tray is changed here, but could not be saved: ${sentenceOf(error)}`, {
           action: { label: 'As it was', onClick: () => client.setQueryData(traysQuery.queryKey, before) },
         });
       }

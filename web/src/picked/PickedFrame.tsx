@@ -52,12 +52,12 @@ export function PickedFrame(p: Props) {
     <div data-own-pointer>
       <div
         role="toolbar"
-        aria-label="Picked marks"
+        aria-label="Selected marks"
         className="absolute z-20 flex items-center rounded-lg border border-line bg-raised px-1 text-soft shadow-md"
         style={{ left: Math.max(0, l - 4), top: t > BAR + 6 ? t - BAR - 6 : b + 8 }}
       >
         <Menu
-          label="Another pen for them"
+          label="Change pen"
           told
           className="grid size-10 place-items-center rounded hover:text-action"
           to="bottom start"
@@ -79,13 +79,13 @@ export function PickedFrame(p: Props) {
           <PenLine size={18} aria-hidden="true" />
         </Menu>
         <IconButton label="Copy" icon={Copy} onClick={p.onCopy} />
-        <IconButton label="Double" icon={CopyPlus} onClick={p.onDouble} />
+        <IconButton label="Duplicate" icon={CopyPlus} onClick={p.onDouble} />
         {p.onKeep && <IconButton label="Keep in the bank" icon={BookmarkPlus} onClick={p.onKeep} />}
-        <IconButton label="Take away" icon={Trash2} onClick={p.onRemove} />
+        <IconButton label="Delete" icon={Trash2} onClick={p.onRemove} />
       </div>
       {sizable.length > 0 && (
         <Handle
-          label="Pull larger or smaller"
+          label="Resize"
           look="cursor-nwse-resize rounded-full"
           left={r - 2}
           top={b - 2}
@@ -96,7 +96,7 @@ export function PickedFrame(p: Props) {
       )}
       {words && (
         <Handle
-          label="Pull wider or narrower"
+          label="Change width"
           look="cursor-ew-resize rounded-sm"
           left={r - 2}
           top={(t + b) / 2 - 8}

@@ -71,7 +71,7 @@ describe('the frame round what is picked', () => {
   test('its corner makes marks larger: shown while it is pulled, so when it is let go', () => {
     const { pull, onDrag, onResize } = show([box]);
     // From 102 × 52 round it (with its line) to twice that.
-    pull('Pull larger or smaller', [303, 203]);
+    pull('Resize', [303, 203]);
     const after = { ...box, box: [101, 101, 301, 201] };
     expect(onDrag.mock.calls[0]![0]).toEqual([after]);
     expect(onResize).toHaveBeenCalledExactlyOnceWith([box], [after]);
@@ -80,18 +80,18 @@ describe('the frame round what is picked', () => {
 
   test('with Shift in proportion; a pull that is broken off changes nothing', () => {
     const { pull, onResize, onDrag } = show([box]);
-    pull('Pull larger or smaller', [303, 0], { shiftKey: true });
+    pull('Resize', [303, 0], { shiftKey: true });
     const [[, [even]]] = onResize.mock.calls as [[unknown, [BoxMark]]];
     expect([even.box[2] - even.box[0], even.box[3] - even.box[1]]).toEqual([200, 100]);
     onResize.mockClear();
-    pull('Pull larger or smaller', [500, 500], {}, 'pointerCancel');
+    pull('Resize', [500, 500], {}, 'pointerCancel');
     expect(onResize).not.toHaveBeenCalled();
     expect(onDrag).toHaveBeenLastCalledWith(null);
   });
 
   test('words are made wider or narrower by themselves, at any zoom, and wrap anew', () => {
     const { pull, onResize } = show([words], 2);
-    pull('Pull wider or narrower', [320, 220]);
+    pull('Change width', [320, 220]);
     const [[, [narrow]]] = onResize.mock.calls as [[unknown, [TextMark]]];
     expect(narrow).toMatchObject({ w: 60, size: 12, x: 100, y: 100 });
     expect(narrow.h).toBeGreaterThan(words.h);
@@ -99,12 +99,12 @@ describe('the frame round what is picked', () => {
 
   test('what is not words, or lies turned, is not pulled that way', () => {
     show([box]);
-    expect(screen.queryByRole('button', { name: 'Pull wider or narrower' })).toBeNull();
+    expect(screen.queryByRole('button', { name: 'Change width' })).toBeNull();
     cleanup();
     show([words], 1, 90);
-    expect(screen.queryByRole('button', { name: 'Pull wider or narrower' })).toBeNull();
+    expect(screen.queryByRole('button', { name: 'Change width' })).toBeNull();
     cleanup();
     show([words, box]);
-    expect(screen.queryByRole('button', { name: 'Pull wider or narrower' })).toBeNull();
+    expect(screen.queryByRole('button', { name: 'Change width' })).toBeNull();
   });
 });

@@ -26,17 +26,16 @@ export function BackChecks({ assignmentId, rows }: { assignmentId: AssignmentId;
     staleTime: 0,
     gcTime: 0,
   });
-  if (check.error)
-    return <p className="mt-3 text-caution">These copies could not be looked over just now.</p>;
-  if (!check.data) return <p className="mt-3 text-soft">Looking over them …</p>;
+  if (check.error) return <p className="mt-3 text-caution">These copies could not be checked just now.</p>;
+  if (!check.data) return <p className="mt-3 text-soft">Checking …</p>;
   const by = new Map<BackWarning, PileRow[]>();
   for (const { copyId, warnings } of check.data) {
     const row = rows.find((r) => r.copyId === copyId);
     if (row) for (const w of warnings) by.set(w, [...(by.get(w) ?? []), row]);
   }
-  if (by.size === 0) return <p className="mt-3 text-soft">Looked over: nothing stands out.</p>;
+  if (by.size === 0) return <p className="mt-3 text-soft">Checked: nothing stands out.</p>;
   return (
-    <ul className="mt-3 space-y-1" aria-label="To look at before">
+    <ul className="mt-3 space-y-1" aria-label="Check before">
       {[...by].map(([warning, some]) => (
         <li key={warning}>
           <span className="text-caution">

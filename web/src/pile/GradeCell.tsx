@@ -60,7 +60,7 @@ export function DoneCell({ row, children }: { row: PileRow; children: string }) 
   // What nothing came in for is called marked where it is scored.
   if (!changeable(row) || row.handInId === null) return <span className="px-1">{children}</span>;
   const done = row.place === 'marked';
-  const does = done ? 'Not marked yet' : 'Call it marked';
+  const does = done ? 'Reopen marking' : 'Set as marked';
   return (
     <button
       type="button"

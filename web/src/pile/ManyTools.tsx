@@ -85,7 +85,7 @@ export function ManyTools({
         Remind {missing.length || ''}
       </button>
       <button type="button" className={small} onClick={() => setDoing(doing === 'date' ? null : 'date')}>
-        Another date
+        Own due date
       </button>
       <button
         type="button"
@@ -142,13 +142,13 @@ export function ManyTools({
         >
           <input
             type="datetime-local"
-            aria-label="Date of their own"
+            aria-label="Own due date"
             className="field !min-h-8 !w-56 !py-1"
             value={date}
             onChange={(e) => setDate(e.target.value)}
           />
           <button type="submit" className="quiet !min-h-8 !py-1">
-            {date ? 'Give them this date' : `Back to ${dueAt === null ? 'no date' : 'the date of the work'}`}
+            {date ? 'Set this due date' : `Back to ${dueAt === null ? 'no date' : 'the date of the work'}`}
           </button>
         </form>
       )}

@@ -65,11 +65,11 @@ const columnsFor = (most: number | null, scale: Scale) =>
     column.display({ id: 'student', header: 'Student', cell: ({ row }) => <Student row={row.original} /> }),
     column.display({
       id: 'place',
-      header: 'Place',
+      header: 'Status',
       cell: ({ row }) => <DoneCell row={row.original}>{PLACE_WORDS[row.original.place]}</DoneCell>,
     }),
     column.display({ id: 'when', header: 'Handed in', cell: ({ row }) => <When row={row.original} /> }),
-    column.display({ id: 'facts', header: 'Facts', cell: ({ row }) => <Facts row={row.original} /> }),
+    column.display({ id: 'facts', header: 'Details', cell: ({ row }) => <Facts row={row.original} /> }),
     column.display({
       id: 'grade',
       header: 'Grade',

@@ -15,12 +15,12 @@ const FILTERS: readonly (readonly [PileFilter, string])[] = [
   ['overdue', 'overdue'],
   ['unopened', 'not opened yet'],
   ['excused', 'excused'],
-  ['words', 'with new words'],
+  ['words', 'with new messages'],
 ];
 const SORTS: readonly (readonly [PileSort, string])[] = [
   ['name', 'by name'],
   ['time', 'by time'],
-  ['place', 'by place'],
+  ['place', 'by status'],
   ['grade', 'by grade'],
   ['length', 'by length'],
   ['shuffled', 'shuffled'],
@@ -45,7 +45,7 @@ export function PileTools({
   return (
     <div className="flex flex-wrap items-center gap-2">
       <label className="relative">
-        <span className="sr-only">Search a name</span>
+        <span className="sr-only">Search by name</span>
         <Search size={15} aria-hidden="true" className="absolute top-2 left-2 text-soft" />
         <input
           type="search"
@@ -91,8 +91,8 @@ export function PileTools({
       </select>
       <button
         type="button"
-        aria-label={view.sort === 'shuffled' ? 'Shuffle anew' : 'The other way round'}
-        {...tip(view.sort === 'shuffled' ? 'Shuffle anew' : 'The other way round')}
+        aria-label={view.sort === 'shuffled' ? 'Shuffle again' : 'Reverse'}
+        {...tip(view.sort === 'shuffled' ? 'Shuffle again' : 'Reverse')}
         aria-pressed={view.sort === 'shuffled' ? undefined : view.down}
         className={`grid size-8 place-items-center rounded border ${view.down ? 'border-action bg-action-wash' : 'border-line'}`}
         onClick={() =>
@@ -106,11 +106,11 @@ export function PileTools({
         )}
       </button>
       <fieldset className="flex overflow-hidden rounded border border-line">
-        <legend className="sr-only">Form of the pile</legend>
+        <legend className="sr-only">View</legend>
         {(
           [
-            ['lines', 'As lines', Rows3],
-            ['sheets', 'As sheets', LayoutGrid],
+            ['lines', 'List', Rows3],
+            ['sheets', 'Pages', LayoutGrid],
           ] as const
         ).map(([key, words, Icon]) => (
           <button

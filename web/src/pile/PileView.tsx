@@ -61,7 +61,7 @@ export function PileView() {
               Walk the room
             </Link>
             <Link to={`/assignments/${parsed.data}`} className="text-action hover:underline">
-              What was set
+              Assignment
             </Link>
             {pile.data?.rows.some(takesMarks) && (
               <button type="button" className="text-action hover:underline" onClick={() => setBringing(true)}>
@@ -247,7 +247,7 @@ function Loaded({ pile }: { pile: Pile }) {
         )}
         {rows.length === 0 ? (
           <p className="py-8 text-center text-soft">
-            No copy is like that.{' '}
+            No copy matches.{' '}
             <button type="button" className="text-action underline" onClick={() => setView(WHOLE_PILE)}>
               Show the whole pile
             </button>

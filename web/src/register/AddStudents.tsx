@@ -25,7 +25,7 @@ const OUTCOME: Readonly<Record<Line['outcome'], string>> = {
 
 const WHY: Readonly<Record<NonNullable<Line['why']>, (line: Line) => string>> = {
   'no-name': () => 'there is no name in this line',
-  formula: () => 'a cell begins like a formula (=, +, @); a spreadsheet would run it. Take that sign away',
+  formula: () => 'a cell begins like a formula (=, +, @); a spreadsheet would run it. Remove that sign',
   'too-long': () => 'the name is longer than 100 letters',
   'bad-login': (l) => `“${l.login}” cannot be a login: small letters, digits, dots and dashes only`,
   double: (l) => `the same as line ${l.of}. If these are two people, give one of them a login of their own`,
@@ -39,7 +39,7 @@ const WHY: Readonly<Record<NonNullable<Line['why']>, (line: Line) => string>> = 
 const TROUBLE: Readonly<Record<NonNullable<RosterPlan['trouble']>, (count: number) => string>> = {
   empty: () => 'There are no names in it. Nothing was changed.',
   'too-many': (n) =>
-    `That are ${n.toLocaleString('en')} lines; a class has at most ${MOST_STUDENTS.toLocaleString('en')} students. Nothing was changed. Take out the lines that do not belong to this class.`,
+    `These are ${n.toLocaleString('en')} lines; a class has at most ${MOST_STUDENTS.toLocaleString('en')} students. Nothing was changed. Remove the lines that do not belong to this class.`,
   'too-long': () =>
     `That is more text than any class list has (over ${MOST_ROSTER.toLocaleString('en')} letters). Nothing was changed. Is it the right file?`,
 };
@@ -122,10 +122,10 @@ export function AddStudents({ classId, empty, given = '', onAdded, onSheet }: Pr
           disabled={!text.trim() || plan.isPending}
           onClick={() => look(text)}
         >
-          Look at what changes
+          Preview
         </button>
         <button type="button" className="quiet" onClick={() => file.current?.click()}>
-          Take a CSV file
+          Upload CSV
         </button>
         <FileInput
           at={file}
@@ -170,7 +170,7 @@ export function AddStudents({ classId, empty, given = '', onAdded, onSheet }: Pr
                   {good.length ? `Add ${plural(good.length, 'student', 'students')}` : 'Nobody to add'}
                 </button>
                 <button type="button" className="quiet" onClick={() => plan.reset()}>
-                  Not yet
+                  Cancel
                 </button>
               </>
             )}

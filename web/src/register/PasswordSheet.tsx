@@ -16,7 +16,7 @@ export function PasswordSheet({
       <div className="mb-4 flex flex-wrap items-center gap-3 print:hidden">
         <p className="min-w-60 flex-1">
           <strong>First passwords, class {className}.</strong> They are shown only now and kept nowhere: print
-          this sheet before you leave it. Lost ones are made anew from the register.
+          this sheet before you leave it. If one is lost, make a new one in the register.
         </p>
         <button type="button" className="act flex items-center gap-2" onClick={() => window.print()}>
           <Printer size={18} aria-hidden="true" /> Print the sheet

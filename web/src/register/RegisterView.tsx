@@ -98,8 +98,11 @@ export function RegisterView({ register }: { register: Register }) {
             >
               New password
             </LineButton>
-            <LineButton label={`${p.given} ${p.family} leaves the class`} onClick={() => leave.mutate(p)}>
-              Leaves
+            <LineButton
+              label={`Remove ${p.given} ${p.family} from the class`}
+              onClick={() => leave.mutate(p)}
+            >
+              Remove from class
             </LineButton>
           </>
         )}
@@ -110,8 +113,8 @@ export function RegisterView({ register }: { register: Register }) {
           <People classId={classId} rows={left}>
             {(p) => (
               <>
-                <LineButton label={`${p.given} ${p.family} is back`} onClick={() => back.mutate(p)}>
-                  Is back
+                <LineButton label={`Bring ${p.given} ${p.family} back`} onClick={() => back.mutate(p)}>
+                  Bring back
                 </LineButton>
                 <StudentData classId={classId} student={p} onErased={fresh} />
               </>
@@ -211,8 +214,8 @@ function Teachers({ register, onChanged }: { register: Register; onChanged(): vo
             <span className="flex-1 font-semibold">{t.name}</span>
             <span className="w-56 text-soft">{t.login}</span>
             {register.teachers.length > 1 && t.personId !== session.person!.id && (
-              <LineButton label={`${t.name} leaves the class`} onClick={() => remove.mutate(t.personId)}>
-                Leaves
+              <LineButton label={`Remove ${t.name} from the class`} onClick={() => remove.mutate(t.personId)}>
+                Remove from class
               </LineButton>
             )}
           </li>

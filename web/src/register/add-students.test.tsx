@@ -31,7 +31,7 @@ function show(lines: object[]) {
     </QueryClientProvider>,
   );
   fireEvent.change(screen.getByLabelText(/^Names, one a line/), { target: { value: 'a list' } });
-  fireEvent.click(screen.getByRole('button', { name: 'Look at what changes' }));
+  fireEvent.click(screen.getByRole('button', { name: 'Preview' }));
   return heard;
 }
 

@@ -152,7 +152,7 @@ function Look({ look, live }: { look: CloseLook; live: boolean }) {
             {live ? (isHere(row, look.now) ? 'Live, here' : 'Live, away') : 'Not live just now …'}
           </span>
           <Link to={`/copies/${row.copyId}/trail`} className="text-action hover:underline">
-            How it came to be
+            Working trail
           </Link>
           <button type="button" className="quiet" onClick={() => setShown(true)}>
             Show it to the class

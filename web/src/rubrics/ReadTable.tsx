@@ -190,7 +190,7 @@ function troubleWords({ cell, what, said }: GridTrouble): string {
     case 'no-name':
       return `${at}: a criterion without a name. It was given one.`;
     case 'too-long':
-      return `${cell} is longer than a descriptor may be. Its end was left away.`;
+      return `${cell} is longer than a descriptor may be. Its end was left out.`;
     case 'merged':
       return `${cell} is merged with its neighbours: its words count for the first of them only.`;
     case 'formula':

@@ -41,7 +41,7 @@ export function RubricList() {
     tell(client, 'rubricChanged', {});
     toast(
       line.putAway
-        ? `“${line.name}” is back among your rubrics.`
+        ? `“${line.name}” is restored.`
         : `“${line.name}” is archived. Work that uses it keeps it.`,
     );
   };
@@ -62,7 +62,7 @@ export function RubricList() {
             New rubric
           </button>
           <TakeTable
-            what="Take it as a new rubric"
+            what="Use as a new rubric"
             onTake={(rubric, name) => make.mutate({ name: name || 'New rubric', rubric })}
           />
           <p className="text-sm text-soft">csv, xlsx, ods, a table in docx or odt; or paste one</p>

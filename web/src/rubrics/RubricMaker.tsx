@@ -93,7 +93,7 @@ function Loaded({ shape }: { shape: RubricShape }) {
                   Levels have points
                 </label>
                 <TakeTable
-                  what="Take it in place of these"
+                  what="Use in place of these"
                   pasted={pasted}
                   onPasted={setPasted}
                   onTake={(taken, name) => edit.change({ rubric: taken, ...(name && { name }) })}

@@ -16,10 +16,10 @@ import { groupName, useWorkView, WorkTools } from '../frame/WorkTools.tsx';
 const STAGE_TITLE = {
   draft: 'Drafts, seen by nobody but you',
   upcoming: 'Opens later',
-  open: 'Set',
+  open: 'Handed out',
 } as const;
 
-/** All work set for a class: what is still a draft, what opens later, what is out, and what was put away. */
+/** All work set for a class: what is still a draft, what opens later, what is out, and what is archived. */
 export function AssignmentList({ classId, students }: { classId: ClassId; students: number }) {
   const tell = useTell();
   const navigate = useNavigate();
@@ -44,7 +44,7 @@ export function AssignmentList({ classId, students }: { classId: ClassId; studen
     <>
       <div className="flex items-center gap-3">
         <button type="button" className="act" disabled={start.isPending} onClick={() => start.mutate()}>
-          Set new work
+          New assignment
         </button>
         {students === 0 && (
           <p className="text-soft">
@@ -64,7 +64,7 @@ export function AssignmentList({ classId, students }: { classId: ClassId; studen
         <>
           {shown.length === 0 && (
             <p className="mt-6 text-soft">
-              Nothing is set yet. New work begins as a draft that only you see.
+              Nothing is handed out yet. A new assignment begins as a draft that only you see.
             </p>
           )}
           <div className="mt-4">
@@ -72,7 +72,7 @@ export function AssignmentList({ classId, students }: { classId: ClassId; studen
           </div>
           {shown.length > 0 && groupWork(shown, view).length === 0 && (
             <p className="mt-6 text-soft">
-              Nothing is like that.{' '}
+              Nothing matches.{' '}
               <button type="button" className="text-action underline" onClick={() => setView(WHOLE_LIST)}>
                 Show all
               </button>
@@ -98,9 +98,9 @@ export function AssignmentList({ classId, students }: { classId: ClassId; studen
             );
           })}
           {gone.length > 0 && (
-            <section className="mt-6" aria-label="Put away">
+            <section className="mt-6" aria-label="Archived">
               <button type="button" className="text-action underline" onClick={() => setAway(!away)}>
-                {away ? 'Hide' : 'Show'} what was put away ({gone.length})
+                {away ? 'Hide' : 'Show'} what is archived ({gone.length})
               </button>
               {away && (
                 <div className="mt-2">
@@ -161,10 +161,10 @@ function PutAway({ line }: { line: AssignmentLine }) {
     <button
       type="button"
       className="min-h-8 rounded px-2 text-sm text-soft hover:bg-action-wash hover:text-action"
-      aria-label={`${line.putAway ? 'Bring back' : 'Put away'} ${line.title || 'the draft without a title'}`}
+      aria-label={`${line.putAway ? 'Bring back' : 'Archive'} ${line.title || 'the draft without a title'}`}
       onClick={() => put.mutate(!line.putAway)}
     >
-      {line.putAway ? 'Bring back' : 'Put away'}
+      {line.putAway ? 'Bring back' : 'Archive'}
     </button>
   );
 }

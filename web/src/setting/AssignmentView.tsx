@@ -79,7 +79,7 @@ function AssignmentView({ sheet }: { sheet: AssignmentSheet }) {
             disabled={!words.title.trim()}
             onClick={() => setSetting(true)}
           >
-            Set it …
+            Hand out …
           </button>
         ) : (
           <Link to={`/piles/${sheet.id}`} className="quiet">
@@ -124,8 +124,8 @@ function AssignmentView({ sheet }: { sheet: AssignmentSheet }) {
               {dirty && <SaveChange edit={edit} />}
               <StudentTerms sheet={sheet} onChanged={edit.show} />
               <FamilyAddress sheet={sheet} onChanged={edit.show} />
-              <section aria-label="Set again">
-                <h2 className="mb-2 font-bold">Set again for</h2>
+              <section aria-label="Hand out again">
+                <h2 className="mb-2 font-bold">Hand out again to</h2>
                 <SetAgain assignmentId={sheet.id} classId={sheet.classId} />
               </section>
             </>
@@ -144,7 +144,7 @@ function AssignmentView({ sheet }: { sheet: AssignmentSheet }) {
           tell('assignmentMoved', {});
           toast.success(
             opensAt
-              ? `Set for later: ${plural(copies, 'copy is', 'copies are')} ready.`
+              ? `Opens later: ${plural(copies, 'copy is', 'copies are')} ready.`
               : `Handed out: ${plural(copies, 'copy', 'copies')}.`,
           );
           navigate(`/classes/${sheet.classId}`);
@@ -163,7 +163,7 @@ function Refused({ edit }: { edit: AssignmentEdit }) {
       <p>{sentenceOf(error)}</p>
       {error instanceof CallFailed && error.code === 'changed-elsewhere' && (
         <button type="button" className="quiet mt-3" onClick={edit.takeNewest}>
-          Take the newest, drop mine
+          Load the newest, discard mine
         </button>
       )}
     </div>
@@ -174,7 +174,7 @@ function Refused({ edit }: { edit: AssignmentEdit }) {
 function SaveChange({ edit }: { edit: AssignmentEdit }) {
   const [news, setNews] = useState('');
   return (
-    <section className="rounded-lg border border-action bg-raised p-4" aria-label="Save the change">
+    <section className="rounded-lg border border-action bg-raised p-4" aria-label="Save changes">
       <label className="block">
         <span className="text-sm text-soft">Tell the students what changed (optional)</span>
         <textarea
@@ -195,7 +195,7 @@ function SaveChange({ edit }: { edit: AssignmentEdit }) {
           {news.trim() ? 'Save and tell them' : 'Save'}
         </button>
         <button type="button" className="quiet" onClick={edit.drop}>
-          Drop it
+          Discard
         </button>
       </div>
     </section>

@@ -6,6 +6,7 @@ import { onDemand } from '../frame/on-demand.tsx';
 import { useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { useNotIndexed } from '../frame/useNotIndexed.ts';
+import { useTitle } from '../frame/useTitle.ts';
 import { Emblem } from '../look/glyphs.tsx';
 import { Enclosure } from '../paper/Enclosures.tsx';
 import { RichShow } from '../rich/RichShow.tsx';
@@ -24,6 +25,7 @@ export function FamilyView() {
   });
   useNotIndexed();
   const fileAt = (id: string) => addressOf('familyFile', { token, documentId: id });
+  useTitle([page.data?.title ?? '']);
   return (
     <div className="min-h-full bg-table">
       <header className="flex min-h-12 items-center gap-3 border-b border-line bg-tray px-5">

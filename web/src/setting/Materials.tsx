@@ -194,7 +194,7 @@ function MaterialLine({
       >
         <ArrowDown size={16} aria-hidden="true" />
       </button>
-      <button type="button" className={small} aria-label={`Take ${m.name} away`} onClick={onRemove}>
+      <button type="button" className={small} aria-label={`Remove ${m.name}`} onClick={onRemove}>
         <X size={16} aria-hidden="true" />
       </button>
     </li>
@@ -208,7 +208,7 @@ function KnownWorksheets({ taken, onTake }: { taken: readonly Material[]; onTake
   return (
     <select
       className="quiet max-w-60"
-      aria-label="Take a worksheet you made before"
+      aria-label="Use a worksheet you made before"
       value=""
       onChange={(e) => e.target.value && onTake(e.target.value as WorksheetId)}
     >

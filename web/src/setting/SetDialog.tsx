@@ -84,7 +84,7 @@ export function SetDialog({ open, sheet, audience, words, before, onClose, onSet
       )}
       <div className="mt-6 flex justify-end gap-3">
         <button type="button" className="quiet" onClick={onClose}>
-          Not yet
+          Cancel
         </button>
         <button
           type="button"
@@ -92,7 +92,7 @@ export function SetDialog({ open, sheet, audience, words, before, onClose, onSet
           disabled={set.isPending || (later && opensAt === null)}
           onClick={() => set.mutate()}
         >
-          {later ? 'Set it for then' : `Hand out ${plural(total, 'copy', 'copies')}`}
+          {later ? 'Hand out then' : `Hand out ${plural(total, 'copy', 'copies')}`}
         </button>
       </div>
     </DialogShell>

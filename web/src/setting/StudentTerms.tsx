@@ -18,7 +18,7 @@ export function StudentTerms({
   const [open, setOpen] = useState<string | null>(null);
   const withCopy = sheet.students.filter((s) => s.copyId !== null);
   return (
-    <section aria-label="Students and their terms">
+    <section aria-label="Students and their due dates">
       <h2 className="mb-2 font-bold">Students ({withCopy.length})</h2>
       <ul className="max-h-96 divide-y divide-line overflow-auto rounded-lg bg-raised shadow-sm">
         {withCopy.map((s) => (
@@ -84,7 +84,7 @@ function Terms({
       </label>
       <div>
         <label htmlFor={field} className="text-sm text-soft">
-          Own date
+          Own due date
         </label>
         <input
           id={field}

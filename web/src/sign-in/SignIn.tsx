@@ -4,6 +4,7 @@ import { Navigate, useLocation, useNavigate } from 'react-router';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useHere } from '../frame/session.tsx';
+import { useTitle } from '../frame/useTitle.ts';
 import { Emblem } from '../look/glyphs.tsx';
 
 /** Back to where one was sent here from, if it is for this role; who signs in after somebody else begins at the first page. */
@@ -18,6 +19,7 @@ export function SignIn() {
   const from = (useLocation().state as { from?: string } | null)?.from ?? '/';
   const [trouble, setTrouble] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
+  useTitle(['Sign in']);
 
   const signIn = async (login: string, password: string) => {
     setBusy(true);

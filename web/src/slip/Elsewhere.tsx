@@ -68,11 +68,11 @@ export function Elsewhere({
           onClick={() => save.mutate('notes')}
         >
           <FileDown size={16} className="shrink-0" aria-hidden="true" />
-          {waits('notes') ? making : 'Save it with its marks'}
+          {waits('notes') ? making : 'PDF with marks'}
         </button>
         <button type="button" className={entry} disabled={save.isPending} onClick={() => save.mutate('flat')}>
           <Printer size={16} className="shrink-0" aria-hidden="true" />
-          {waits('flat') ? making : 'Save it to print, notes on a sheet behind'}
+          {waits('flat') ? making : 'PDF for printing, notes on an extra page'}
         </button>
         {WAYS.map(({ label, order }) => (
           <button

@@ -125,7 +125,7 @@ function SlipEnd({ state, done, last, does }: Pick<Props, 'state' | 'last' | 'do
             {last ? 'This was the last one' : 'Next copy'}
           </button>
           <button type="button" className="quiet w-full" onClick={() => does.onDone(false, false)}>
-            Not marked yet
+            Reopen marking
           </button>
         </>
       ) : (
@@ -136,7 +136,7 @@ function SlipEnd({ state, done, last, does }: Pick<Props, 'state' | 'last' | 'do
           </button>
           {!last && (
             <button type="button" className="quiet w-full" onClick={does.onNext}>
-              Leave it for now <span className="key">n</span>
+              Skip <span className="key">n</span>
             </button>
           )}
         </>

@@ -41,13 +41,13 @@ export function SlipFoot({
             disabled={!saved}
             onClick={onLookBack}
           >
-            How the marking stood before
+            Earlier versions
           </button>
         </p>
       )}
       <p className="mt-3 border-t border-line pt-3 text-sm">
         <Link to={`/copies/${desk.copyId}/trail`} className="text-action hover:underline">
-          How this copy came to be
+          Working trail
         </Link>
       </p>
     </>

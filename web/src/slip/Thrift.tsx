@@ -24,7 +24,7 @@ export function Thrift({ marks, onGather }: { marks: readonly Mark[]; onGather()
       {fullest >= MANY_NOTES && `Page ${page} has ${fullest} notes. `}
       {like > 0 && (
         <button type="button" className="text-action hover:underline" onClick={onGather}>
-          Gather {plural(like, 'like correction', 'like corrections')}
+          Group {plural(like, 'correction that is alike', 'corrections that are alike')}
         </button>
       )}
     </p>

@@ -69,7 +69,7 @@ export function TrailView() {
         <Waiting what="the trail" />
       ) : trail.data.trail.lines.length === 0 ? (
         <Empty title="Nothing was written here yet">
-          As soon as something is typed or drawn on this copy, its way is shown here.
+          As soon as something is typed or drawn on this copy, it is shown here step by step.
         </Empty>
       ) : (
         <Player data={trail.data} />
@@ -146,9 +146,9 @@ function Player({ data }: { data: Data }) {
           ))}
         </ol>
         <Pasted lines={lines} numbers={numbers} onGo={(n) => setAt(n + 1)} />
-        <h2 className="mt-5 font-bold">The way of one answer</h2>
+        <h2 className="mt-5 font-bold">One answer from first to last</h2>
         <select
-          aria-label="Question whose way is shown"
+          aria-label="Question to follow"
           className="field mt-1"
           value={one ?? ''}
           onChange={(e) => setOne((e.target.value || null) as QuestionId | null)}

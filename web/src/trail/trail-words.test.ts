@@ -20,7 +20,7 @@ test('a sitting says what came of it, and nothing of what did not happen', () =>
   const sitting = { added: 12, taken: 0, pasted: 0, strokes: 0 } as Sitting;
   expect(sittingWords(sitting)).toBe('12 letters written');
   expect(sittingWords({ ...sitting, taken: 3, pasted: 5, strokes: 1 })).toBe(
-    '12 letters written · 3 taken away · 5 of them pasted · 1 stroke',
+    '12 letters written · 3 deleted · 5 of them pasted · 1 stroke',
   );
 });
 
@@ -28,7 +28,7 @@ test('a step is told by its question: written, pasted, taken away; a stroke by i
   const before = new Map([[q, 'north of the hut']]);
   expect(stepWords(line(q, ['t', 0, 0, 'north']), numbers, new Map())).toBe('3b: “north” written');
   expect(stepWords(line(q, ['t', 0, 0, 'north', 5]), numbers, new Map())).toBe('3b: “north” pasted');
-  expect(stepWords(line(q, ['t', 9, 7, '']), numbers, before)).toBe('3b: “the hut” taken away');
+  expect(stepWords(line(q, ['t', 9, 7, '']), numbers, before)).toBe('3b: “the hut” deleted');
   expect(stepWords(line('m' as MarkId, ['+']), numbers, before)).toBe('a stroke drawn');
-  expect(stepWords(line('m' as MarkId, ['-']), numbers, before)).toBe('a stroke rubbed out');
+  expect(stepWords(line('m' as MarkId, ['-']), numbers, before)).toBe('a stroke erased');
 });

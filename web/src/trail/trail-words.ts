@@ -11,7 +11,7 @@ export function lengthWords(ms: number): string {
 export function sittingWords(s: Sitting): string {
   return [
     `${s.added} letters written`,
-    s.taken > 0 && `${s.taken} taken away`,
+    s.taken > 0 && `${s.taken} deleted`,
     s.pasted > 0 && `${s.pasted} of them pasted`,
     s.strokes > 0 && plural(s.strokes, 'stroke', 'strokes'),
   ]
@@ -30,10 +30,10 @@ export function stepWords(
   if (who) return `${who}: ${stepWords({ ...line, by: undefined }, numbers, before)}`;
   const { step, subject } = line;
   if (step[0] === '+') return 'a stroke drawn';
-  if (step[0] === '-') return 'a stroke rubbed out';
+  if (step[0] === '-') return 'a stroke erased';
   const n = numbers.get(subject as QuestionId) ?? '';
   const [, at, cut, put] = step;
   if (cut && !put)
-    return `${n}: “${(before.get(subject as QuestionId) ?? '').slice(at, at + cut).slice(0, 24)}” taken away`;
+    return `${n}: “${(before.get(subject as QuestionId) ?? '').slice(at, at + cut).slice(0, 24)}” deleted`;
   return `${n}: “${put.slice(0, 24)}” ${step[4] ? 'pasted' : 'written'}`;
 }

@@ -41,7 +41,7 @@ export function FieldBar({ question, number, value: kept, first, last, onType, o
         </label>
         <IconButton
           large
-          label="Answer before"
+          label="Previous answer"
           disabled={first}
           onClick={() => onMove(-1)}
           icon={ChevronLeft}

@@ -33,7 +33,7 @@ export function FileLine({ file, handle, onRemove, ...item }: Props) {
           <button
             type="button"
             className="grid size-9 place-items-center rounded text-soft hover:text-caution"
-            aria-label={`Take ${file.name} away`}
+            aria-label={`Remove ${file.name}`}
             onClick={onRemove}
           >
             <X size={18} aria-hidden="true" />

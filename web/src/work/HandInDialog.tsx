@@ -36,7 +36,7 @@ export function HandInDialog({ open, work, unanswered, onGo, onCancel, onHandIn 
   return (
     <DialogShell
       open={open}
-      title={!work.handsIn ? 'Call this done?' : again ? 'Hand in again?' : 'Hand in?'}
+      title={!work.handsIn ? 'Is this done?' : again ? 'Hand in again?' : 'Hand in?'}
       onClose={onCancel}
     >
       {nothing ? (
@@ -83,7 +83,7 @@ export function HandInDialog({ open, work, unanswered, onGo, onCancel, onHandIn 
       )}
       <div className="mt-6 flex justify-end gap-3">
         <button type="button" className="quiet" onClick={onCancel}>
-          Not yet
+          Cancel
         </button>
         {!nothing && (
           <button type="button" className="act" disabled={busy} onClick={go}>

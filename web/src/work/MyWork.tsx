@@ -55,7 +55,7 @@ export function MyWork() {
             <WorkTools work={all} view={view} onView={setView} />
             {rows.length === 0 && (
               <p className="mt-6 text-soft">
-                Nothing is like that.{' '}
+                Nothing matches.{' '}
                 <button type="button" className="text-action underline" onClick={() => setView(WHOLE_LIST)}>
                   Show all
                 </button>

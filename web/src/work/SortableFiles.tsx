@@ -16,6 +16,7 @@ import {
 import { CSS } from '@dnd-kit/utilities';
 import type { DocumentState } from '@jotmark/core';
 import { GripVertical } from 'lucide-react';
+import { dragWords } from '../frame/drag-words.ts';
 import { FileLine, type FileListProps } from './FileLine.tsx';
 
 /** Several files, put in another order by hand or by keys. A part of its own: most copies have none or one. */
@@ -26,6 +27,13 @@ export default function SortableFiles({ files, onOrder, onRemove }: FileListProp
   );
   return (
     <DndContext
+      accessibility={{
+        announcements: dragWords(new Map(files.map((f) => [f.id, f.name]))),
+        screenReaderInstructions: {
+          draggable:
+            'Press space to pick the file up, arrows to move it, space to put it down, Escape to leave it where it was.',
+        },
+      }}
       sensors={sensors}
       collisionDetection={closestCenter}
       onDragEnd={({ active, over }) => {

@@ -81,7 +81,7 @@ function TrailLink({ copyId }: { copyId: CopyId }) {
   return (
     <p className="border-t border-line pt-3 text-sm text-soft">
       <Link to={`/copies/${copyId}/trail`} className="text-action underline">
-        How this copy came to be
+        Working trail
       </Link>
       : your teacher can see it too.
     </p>

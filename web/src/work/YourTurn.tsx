@@ -58,7 +58,7 @@ export function YourTurn({ marked, marks }: { marked: MarkedCopyNow; marks: read
           disabled={current === 0}
           onClick={() => step(-1)}
         >
-          ‹ Note before <span className="key">b</span>
+          ‹ Previous note <span className="key">b</span>
         </button>
         <button
           type="button"

@@ -42,14 +42,14 @@ export function MakerSide({ m, forAssignment }: { m: Maker; forAssignment: strin
       )}
       {free.length > 0 && (
         <button type="button" className="act" onClick={m.takeAll}>
-          Take all {plural(free.length, 'offered place', 'offered places')}{' '}
+          Accept all {plural(free.length, 'place', 'places')}{' '}
           <span className="ml-1 font-normal opacity-80">A</span>
         </button>
       )}
       {questions.length === 0 ? (
         <p className="text-soft">
           {free.length
-            ? 'Dotted frames are places where an answer could go. Take all of them, or one by a click. Draw others with the pointer.'
+            ? 'Dotted frames are places where an answer could go. Accept all of them, or one by a click. Draw others with the pointer.'
             : 'Draw a frame round the place of each answer; it numbers itself. Key N makes one where you are.'}
         </p>
       ) : (
@@ -172,7 +172,7 @@ function Rename({ worksheet }: { worksheet: WorksheetShape }) {
 
 function KeyHints() {
   const keys: readonly [string, string][] = [
-    ['A', 'take all offered'],
+    ['A', 'accept all places found'],
     ['N', 'new question'],
     ['Tab', 'next question'],
     ['arrows', 'move (Shift: further)'],

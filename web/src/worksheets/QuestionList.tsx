@@ -87,7 +87,7 @@ function Line(p: Props & { question: Question; open: boolean }) {
         <button
           type="button"
           className="grid size-8 place-items-center rounded text-soft hover:text-caution"
-          aria-label={`Take question ${number} away`}
+          aria-label={`Delete question ${number}`}
           onClick={() => p.onRemove(q.id)}
         >
           <X size={16} aria-hidden="true" />
@@ -118,7 +118,7 @@ function More({
             checked={q.part}
             onChange={(e) => onChange(q.id, { part: e.target.checked, label: null })}
           />
-          part of the one before
+          part of the question before
         </label>
         <label htmlFor={ids[0]} className="flex items-center gap-1.5">
           number

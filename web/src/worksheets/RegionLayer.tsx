@@ -148,7 +148,7 @@ export function RegionLayer(p: Props) {
           type="button"
           className="absolute rounded-[3px] border-2 border-dotted border-action/60 bg-action/5 hover:bg-action/15"
           style={style(place.box)}
-          aria-label={`Offered: ${KIND_WORDS[place.answer.kind]}${place.label ? `, ${place.label}` : ''}. Take it`}
+          aria-label={`Place found: ${KIND_WORDS[place.answer.kind]}${place.label ? `, ${place.label}` : ''}. Accept it`}
           onPointerDown={(e) => e.stopPropagation()}
           onClick={() => p.onTake(place)}
         />

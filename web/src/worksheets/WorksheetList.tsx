@@ -60,7 +60,7 @@ export function WorksheetList() {
           <Waiting what="your worksheets" />
         ) : rows.length === 0 ? (
           <Empty title="No worksheets yet">
-            Take a file you have; its pages get questions with points, and every student a copy of their own.
+            Use a file you have; its pages get questions with points, and every student a copy of their own.
           </Empty>
         ) : (
           <ul className="mt-5 divide-y divide-line rounded-lg bg-raised shadow-sm">

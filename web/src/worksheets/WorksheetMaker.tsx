@@ -13,7 +13,7 @@ import { MakerSide } from './MakerSide.tsx';
 import { RegionLayer } from './RegionLayer.tsx';
 import { type Maker, useMaker } from './useMaker.ts';
 
-/** Who comes: a teacher whose file has become pages. Takes the offered places, mends a few, sees the points add up. */
+/** Who comes: a teacher whose file has become pages. Takes the places found, mends a few, sees the points add up. */
 export function WorksheetRoute() {
   const parsed = WorksheetId.safeParse(useParams().worksheetId);
   const worksheet = useQuery({
