@@ -66,7 +66,7 @@ test('wrong passwords are answered with a sentence', async ({ page }) => {
   await page.getByLabel('Login').fill('nobody');
   await page.getByLabel('Password').fill('nothing');
   await page.getByRole('button', { name: 'Sign in', exact: true }).click();
-  await expect(page.getByRole('alert')).toContainText('Login and password do not fit together');
+  await expect(page.getByRole('alert')).toContainText('Login or password is wrong');
 });
 
 test('impossible grades are refused with a sentence and the last good one stays', async ({

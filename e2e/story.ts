@@ -263,7 +263,7 @@ export async function openDeskOf(page: Page, title: string, student: RegExp): Pr
 export async function saveMarked(page: Page): Promise<string> {
   await page.getByText('As a PDF').click();
   const download = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'PDF with marks' }).click();
+  await page.getByRole('button', { name: 'PDF with marks', exact: true }).click();
   return (await download).path();
 }
 

@@ -62,6 +62,8 @@ const MINUTE = 60_000;
 const HOUR = 60 * MINUTE;
 const DAY = 24 * HOUR;
 const SEED = 7_2026;
+/** Dates are set before anything is scored. */
+const nothingScored = async () => {};
 
 function withClock(house: House): SchoolHouse {
   let at = house.now();
@@ -265,8 +267,14 @@ export async function fillSchool(running: House, say: (text: string) => void = (
         cover: n === 3 ? 'I was not sure about the second leg.' : '',
         claimedAt: null,
       });
-    await setTerms(house, thirdSet.id, students[19]!.id, { excused: true, dueAt: null });
-    await setTerms(house, thirdSet.id, students[23]!.id, { excused: false, dueAt: evening(-9) });
+    await setTerms(house, thirdSet.id, students[19]!.id, { excused: true, dueAt: null }, nothingScored);
+    await setTerms(
+      house,
+      thirdSet.id,
+      students[23]!.id,
+      { excused: false, dueAt: evening(-9) },
+      nothingScored,
+    );
     house.setClock(now - 2 * HOUR);
     await addMessage(house, house.db.manager, {
       copyId: copiesOf(thirdSet, 9),

@@ -139,8 +139,8 @@ export async function saveAssignment(
   house: House,
   assignmentId: AssignmentId,
   edit: Edit,
-  /** Hears that the most points changed, in the same transaction: grades are computed anew. */
-  onMost: (tx: Db) => Promise<unknown>,
+  /** Hears that the most points or the date changed, in the same transaction: grades are computed anew. */
+  onScored: (tx: Db) => Promise<unknown>,
 ): Promise<void> {
   await inTransaction(house.db, async (tx) => {
     const a = await lock(tx, AssignmentTable, { id: assignmentId });
@@ -161,7 +161,7 @@ export async function saveAssignment(
         ...(set && edit.news ? { news: edit.news, newsAt: house.now() } : {}),
       },
     );
-    if (words.most !== a.most) await onMost(tx);
+    if (words.most !== a.most || words.dueAt !== a.dueAt) await onScored(tx);
     if (set) await tellOfEdit(house, tx, a, edit);
     if (set && !a.forAll && edit.audience.students)
       await handOut(house, tx, assignmentId, edit.audience.students);
@@ -233,13 +233,17 @@ export async function setTerms(
   assignmentId: AssignmentId,
   personId: PersonId,
   terms: { excused: boolean; dueAt: number | null },
+  /** Hears that a date may have changed, in the same transaction. */
+  onScored: (tx: Db) => Promise<unknown>,
 ): Promise<void> {
   const db = house.db.manager;
   const member = await find(db, CopyMemberTable, { assignmentId, personId });
   if (!member) throw new Fault('not-found');
   await inTransaction(house.db, async (tx) => {
+    await lock(tx, AssignmentTable, { id: assignmentId });
     await tellOfDates(house, tx, assignmentId, [member.copyId], terms.dueAt);
     await update(tx, CopyTable, { id: member.copyId }, terms);
+    await onScored(tx);
   });
 }
 
@@ -249,6 +253,7 @@ export async function setPileTerms(
   assignmentId: AssignmentId,
   copyIds: readonly CopyId[],
   { excused, dueAt }: { readonly excused?: boolean | undefined; readonly dueAt?: number | null | undefined },
+  onScored: (tx: Db) => Promise<unknown>,
 ): Promise<void> {
   const set = {
     ...(excused === undefined ? {} : { excused }),
@@ -256,8 +261,12 @@ export async function setPileTerms(
   };
   if (Object.keys(set).length === 0) return;
   await inTransaction(house.db, async (tx) => {
-    if (dueAt !== undefined) await tellOfDates(house, tx, assignmentId, copyIds, dueAt);
+    if (dueAt !== undefined) {
+      await lock(tx, AssignmentTable, { id: assignmentId });
+      await tellOfDates(house, tx, assignmentId, copyIds, dueAt);
+    }
     await tx.getRepository(CopyTable).update({ assignmentId, id: In([...copyIds]) }, set);
+    if (dueAt !== undefined) await onScored(tx);
   });
 }
 

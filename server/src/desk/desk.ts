@@ -1,6 +1,7 @@
 import { type CopyId, type Desk, type HandInId, seenName } from '@jotmark/core';
 import { headOfCopy } from '../assignment/head.ts';
 import { newestHandIn } from '../copy/away.ts';
+import { lateNow } from '../copy/late.ts';
 import { MarkingTable } from '../database/entities/index.ts';
 import { find } from '../database/write.ts';
 import { filledIn } from '../document/filled.ts';
@@ -37,7 +38,7 @@ export async function openDesk(house: House, copyId: CopyId): Promise<Desk> {
       id: handInId,
       number: handIn.number,
       handedInAt: handIn.handedInAt,
-      late: handIn.lateMs,
+      late: lateNow(handIn, head.dueAt),
       claimedAt: handIn.claimedAt,
       by: handIn.brought && (await nameOf(db, handIn.byId)),
     },

@@ -9,6 +9,7 @@ import { documentPages, readAgain, textKept, turnPages } from '../document/pages
 import { Fault } from '../fault.ts';
 import type { House } from '../house.ts';
 import { changesSince, leaveAt } from '../marking/changes-since.ts';
+import { recomputeAll } from '../marking/scored.ts';
 import { takeChanges } from '../marking/take-changes.ts';
 import { sawCopy } from '../news/read.ts';
 import { demoPeople } from '../people/demo.ts';
@@ -58,7 +59,12 @@ export function makeHandlers(parts: Parts): Handlers {
     today: ({ person }) => readToday(house, person),
     pile: ({ person, params }) => readPile(house, person, params.assignmentId),
     setBlind: ({ params, body }) => done(setBlind(house, params.assignmentId, body.blind)),
-    pileTerms: ({ params, body }) => done(setPileTerms(house, params.assignmentId, body.copyIds, body)),
+    pileTerms: ({ params, body }) =>
+      done(
+        setPileTerms(house, params.assignmentId, body.copyIds, body, (tx) =>
+          recomputeAll(tx, params.assignmentId),
+        ),
+      ),
     zipOriginals: ({ person, params, body }) =>
       orderedBy(parts, orderZip(house, person, params.assignmentId, body.copyIds)),
     desk: async ({ person, params }) => {

@@ -112,7 +112,13 @@ export function settingHandlers(parts: Parts): HandlersOf<typeof settingRoutes> 
     },
     putAway: ({ params, body }) => done(putAway(house, params.assignmentId, body.away)),
     studentTerms: ({ person, params, body }) =>
-      then(person, params.assignmentId, setTerms(house, params.assignmentId, params.personId, body)),
+      then(
+        person,
+        params.assignmentId,
+        setTerms(house, params.assignmentId, params.personId, body, (tx) =>
+          recomputeAll(tx, params.assignmentId),
+        ),
+      ),
     familyAddress: ({ person, params, body }) =>
       then(person, params.assignmentId, setFamilyAddress(house, params.assignmentId, body.open)),
 

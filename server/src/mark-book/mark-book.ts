@@ -17,6 +17,7 @@ import {
   plainScoring,
   readScoring,
 } from '@jotmark/core';
+import { LATE } from '../copy/late.ts';
 import {
   AssignmentTable,
   ClassTable,
@@ -40,7 +41,7 @@ const CELL = {
   blind: col(BLIND, as.flag),
   number: col('h.number', as.maybe(as.int)),
   handInId: col('h.id', as.maybe(as.id<HandInId>())),
-  late: col('h.lateMs', as.maybe(as.int)),
+  late: col(LATE, as.maybe(as.int)),
   markingId: col('m.id', as.maybe(as.text)),
   done: col('m.done', as.maybe(as.flag)),
   typed: col('m.grade', as.maybe(as.int)),

@@ -20,6 +20,7 @@ import {
   ScoreOf,
   Score as ScoreShape,
 } from '@jotmark/core';
+import { LATE } from '../copy/late.ts';
 import type { Batch } from '../database/batch-pool.ts';
 import { as, type Db, type Reader, readRows } from '../database/pick.ts';
 
@@ -80,7 +81,7 @@ const CONTEXT = {
 } as const;
 
 /** Of `m` with its copy `c` and assignment `a`. */
-const CONTEXTS = `SELECT m.id, m.copy_id AS copyId, m.number, m.computed, m.lifted, a.most, a.scoring, rv.content AS rubric, h.late_ms AS late,
+const CONTEXTS = `SELECT m.id, m.copy_id AS copyId, m.number, m.computed, m.lifted, a.most, a.scoring, rv.content AS rubric, COALESCE(${LATE}, 0) AS late,
     IF(m.hand_in_id IS NULL,
       (SELECT JSON_ARRAYAGG(JSON_ARRAY(w.document_id, w.id) ORDER BY s.position) FROM copy_sheet s JOIN worksheet_version w ON w.id = s.version_id WHERE s.copy_id = m.copy_id),
       (SELECT JSON_ARRAYAGG(JSON_ARRAY(d.id, d.version_id, JSON_COMPACT(d.flows)) ORDER BY hd.position) FROM hand_in_document hd JOIN document d ON d.id = hd.document_id

@@ -13,12 +13,13 @@ import {
   type QuestionId,
   seenName,
 } from '@jotmark/core';
+import { LATE } from '../copy/late.ts';
 import { as, type Db, type RowOf, readRows } from '../database/pick.ts';
 import { BLIND, gathered } from '../people/students.ts';
 
 /** What is read of every copy `c`: its newest hand-in `h` with all its documents, that one's marking `m`, hand-backs, and one row for each of its students. */
 const COLUMNS = `c.id AS copyId, c.assignment_id AS assignmentId, p.id, p.given, p.family, ${BLIND} AS blind, c.excused, COALESCE(c.due_at, a.due_at) AS due,
-  c.here_at AS hereAt, c.worked_at AS workedAt, c.at_question AS atQuestion, h.number, h.handed_in_at AS handedInAt, h.late_ms AS late, h.id AS handInId,
+  c.here_at AS hereAt, c.worked_at AS workedAt, c.at_question AS atQuestion, h.number, h.handed_in_at AS handedInAt, ${LATE} AS late, h.id AS handInId,
   m.id AS markingId, m.done, m.done_version AS doneVersion, m.grade AS typed, m.computed, m.grade_version AS gradeVersion, m.left_at AS leftAt,
   f.cover, f.documents, f.pages, f.unread, f.failed, f.readDone, f.readTotal,
   (SELECT MAX(h2.number) FROM hand_back b JOIN hand_in h2 ON h2.id = b.hand_in_id WHERE b.copy_id = c.id AND b.goes_on = 0) AS handedBack,

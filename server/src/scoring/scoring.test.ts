@@ -78,6 +78,12 @@ const rowsOf = async (h: School): Promise<Loose[]> =>
   (await h.teacherCaller.call('pile', ofAssignment(h))).body.rows;
 const rowOf = async (h: School, copyId: CopyId = h.copyId) =>
   (await rowsOf(h)).find((r) => r.copyId === copyId);
+/** Its date was so many hours before it came in. */
+const dueBefore = (h: School, copyId: CopyId, hours: number) =>
+  running.house.db.query(
+    'UPDATE copy c JOIN hand_in h ON h.copy_id = c.id SET c.due_at = h.handed_in_at - INTERVAL ? HOUR WHERE c.id = ? AND c.assignment_id = ?',
+    [hours, copyId, h.assignmentId],
+  );
 const sendAlone = async (h: School, copyId: CopyId, ...changes: Change[]) =>
   (await h.teacherCaller.call('sendCopyMarking', { params: { copyId }, body: { changes } })).body;
 
@@ -373,12 +379,56 @@ describe('scored though nothing came in', () => {
     expect(await rowOf(h, copyId)).toMatchObject({ computed: 600 });
     const ben = await new Caller(running.address).signIn(h.students[1]!.login);
     const { handInId } = await handInFor(ben, h.teacherCaller, copyId);
-    await running.house.db.query('UPDATE hand_in SET late_ms = ? WHERE id = ?', [36 * 3600_000, handInId]);
+    await dueBefore(h, copyId, 36);
     await h.teacherCaller.call('sendChanges', {
       params: { handInId },
       body: { changes: [closing('It came late.')] },
     });
     expect(await rowOf(h, copyId)).toMatchObject({ computed: 400, handInNumber: 1 });
+  });
+
+  test('lateness follows the date that holds now, moved for one or for all, and the computed grade with it', async () => {
+    const h = await handedIn(running, ['ada', 'ben']);
+    const late = { counts: 'points', perDay: 100, cap: null, graceDays: 0 } as const;
+    const { rubric, first, second } = await byRubric(h, { late });
+    await h.send(
+      score(scoreOfCriterion('final', first), at(rubric, 0, 3)),
+      score(scoreOfCriterion('final', second), at(rubric, 1, 3)),
+    );
+    const said = async () => {
+      const [desk, work] = await Promise.all([
+        h.teacherCaller.call('desk', { params: { copyId: h.copyId } }),
+        h.student.call('work', { params: { copyId: h.copyId } }),
+      ]);
+      const { late, computed } = await rowOf(h);
+      expect([desk.body.handIn.late, work.body.row.late]).toEqual([late, late]);
+      return [Math.ceil(late / 3_600_000), computed];
+    };
+    expect(await said()).toEqual([0, 600]);
+    // An own date that is over; two days begun.
+    const { handedInAt } = await rowOf(h);
+    const own = async (hoursBefore: number | null) => {
+      const dueAt = hoursBefore === null ? null : handedInAt - hoursBefore * 3_600_000;
+      const body = { copyIds: [h.copyId], dueAt };
+      expect((await h.teacherCaller.call('pileTerms', { ...ofAssignment(h), body })).status).toBe(200);
+    };
+    await own(36);
+    expect(await said()).toEqual([36, 400]);
+    await own(-36);
+    expect(await said()).toEqual([0, 600]);
+    // The date of all does not touch who has one of their own; without it, it holds.
+    const sheet = (await h.teacherCaller.call('assignment', ofAssignment(h))).body;
+    const { revision, words, audience } = sheet;
+    const body = { revision, words: { ...words, dueAt: handedInAt - 3_600_000 }, audience, news: null };
+    expect((await h.teacherCaller.call('saveAssignment', { ...ofAssignment(h), body })).status).toBe(200);
+    expect(await said()).toEqual([0, 600]);
+    await own(null);
+    expect(await said()).toEqual([1, 500]);
+    // What is back stays as it is, and says what it said.
+    await h.send(done(true));
+    await h.teacherCaller.call('handBack', { ...ofAssignment(h), body: { copyIds: [h.copyId] } });
+    await own(-36);
+    expect((await rowOf(h)).computed).toBe(500);
   });
 
   test('a midway round is released alone, without a grade, and the copy stays with its student; then the final one stands beside it', async () => {

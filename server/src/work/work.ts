@@ -18,6 +18,7 @@ import { HEAD, headOf } from '../assignment/head.ts';
 import { materialsOf } from '../assignment/materials.ts';
 import { unreadCounts } from '../conversation/unread.ts';
 import { filesOf } from '../copy/files.ts';
+import { LATE } from '../copy/late.ts';
 import { sheetsOf } from '../copy/sheets.ts';
 import { readCopyState } from '../copy/state.ts';
 import { CopyMemberTable, CopyTable, HandInTable, MembershipTable } from '../database/entities/index.ts';
@@ -53,7 +54,7 @@ const ROW = {
   claimedAt: col('h.claimedAt', as.maybe(as.moment)),
   brought: col('h.brought IS NOT NULL', as.flag),
   byId: col('h.byId', as.maybe(as.id<PersonId>())),
-  lateMs: col('h.lateMs', as.maybe(as.int)),
+  lateMs: col(LATE, as.maybe(as.int)),
   handedBack: col(
     '(SELECT MAX(h2.number) FROM hand_back b JOIN hand_in h2 ON h2.id = b.hand_in_id WHERE b.copy_id = c.id AND b.unfinished = 0)',
     as.maybe(as.int),

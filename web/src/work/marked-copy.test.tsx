@@ -182,7 +182,7 @@ describe('your turn', () => {
     go('Next note');
     expect(pressed()).toContain('Two.');
     expect(screen.getByRole<HTMLButtonElement>('button', { name: /Next note/ }).disabled).toBe(true);
-    go('Note before');
+    go('Previous note');
     expect(pressed()).toContain('One.');
   });
 
