@@ -100,7 +100,10 @@ test('many copies are chosen, written to, reminded, given another date, and thei
   await teacher.getByLabel('Search by name').fill('');
   await teacher.getByLabel('Which copies').selectOption('with-student');
   await teacher.getByLabel('Choose all').check();
-  await teacher.getByRole('button', { name: 'Remind 2' }).click();
+  // One slip sends nothing: the words stand there to be sent.
+  await teacher.getByRole('button', { name: 'Remind 2 …' }).click();
+  await expect(teacher.getByLabel('Message to 2 students')).toContainText('is still with you');
+  await teacher.getByRole('button', { name: 'Send' }).click();
   await expect(teacher.getByText('Reminded 2 students.')).toBeVisible();
   const ben = await as(c.students[1]!);
   await expect(ben.getByText('1 new message from your teacher')).toBeVisible();
@@ -112,6 +115,8 @@ test('many copies are chosen, written to, reminded, given another date, and thei
   await teacher.getByLabel('Choose all').check();
   await teacher.getByRole('button', { name: 'Excuse' }).click();
   await expect(teacher.getByRole('row', { name: /Ben .*excused/ })).toBeVisible();
+  await teacher.getByRole('button', { name: 'Undo' }).click();
+  await expect(teacher.getByRole('row', { name: /Ben .*excused/ })).toHaveCount(0);
   await teacher.getByLabel('Which copies').selectOption('all');
   await teacher.getByRole('button', { name: 'Pages' }).click();
   const sheet = teacher.getByRole('link', { name: /^Open the copy of Ada/ });

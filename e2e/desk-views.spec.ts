@@ -70,8 +70,18 @@ test('slip, strip and margin are pulled to their sizes, by hand and by keys, and
   expect(await width('Width of the score slip')).toBe(346);
   const slip = teacher.getByRole('complementary', { name: 'Score slip' });
   expect((await slip.boundingBox())!.width).toBe(346);
-  await pull('Width of the pile', 100);
-  await expect(teacher.getByRole('navigation', { name: 'The pile' })).toContainText('Ada');
+  await pull('Width of the copies', 100);
+  await expect(teacher.getByRole('navigation', { name: 'Copies' })).toContainText('Ada');
+  // A copy is found by typing a name.
+  await teacher.keyboard.press('Shift+N');
+  await expect(teacher.getByLabel('Find a copy by name')).toBeFocused();
+  await teacher.keyboard.type('nobody');
+  await expect(teacher.getByText('No copy of that name.')).toBeVisible();
+  await teacher.getByLabel('Find a copy by name').fill('ad');
+  await teacher.keyboard.press('Enter');
+  await expect(
+    teacher.getByRole('navigation', { name: 'Copies' }).getByRole('link', { name: /^Ada/ }),
+  ).toHaveAttribute('aria-current', 'page');
   await pull('Width of the margin', -500);
   expect(await width('Width of the margin')).toBe(420);
   // The paper gives way: page and margin still fit side by side.
@@ -82,7 +92,7 @@ test('slip, strip and margin are pulled to their sizes, by hand and by keys, and
   await teacher.reload();
   await drawn(teacher);
   expect(await width('Width of the score slip')).toBe(346);
-  expect(await width('Width of the pile')).toBe(176);
+  expect(await width('Width of the copies')).toBe(176);
   expect(await width('Width of the margin')).toBe(408);
 });
 

@@ -1,3 +1,4 @@
+import { execFileSync } from 'node:child_process';
 import { readFile, writeFile } from 'node:fs/promises';
 import {
   addPerson,
@@ -92,6 +93,7 @@ test('a class list with mistakes is shown with what is wrong in which line, and 
   await teacher.getByRole('button', { name: 'Add 2 students' }).click();
   await expect(teacher.getByRole('region', { name: 'First passwords' }).getByRole('listitem')).toHaveCount(2);
   await teacher.getByRole('button', { name: 'Done' }).click();
+  await teacher.getByRole('button', { name: 'Leave without printing' }).click();
   await expect(teacher.getByText(`tove.${tag.toLowerCase()}`)).toBeVisible();
 
   const long = Array.from({ length: 10_000 }, (_, i) => `Stone;Ada${i};`).join('\n');
@@ -117,6 +119,12 @@ test('families read instructions and date by an address that can be revoked', as
   await teacher.getByRole('button', { name: 'Add the link' }).click();
   await teacher.getByRole('button', { name: 'Make an address' }).click();
   const address = await teacher.getByLabel('Address for families').inputValue();
+  // On the board it is a code, which another program reads.
+  await teacher.getByRole('button', { name: 'Show as a code' }).click();
+  const shot = test.info().outputPath('code.png');
+  await teacher.getByRole('img', { name: /^Code of/ }).screenshot({ path: shot });
+  expect(execFileSync('zbarimg', ['--quiet', '--raw', shot], { encoding: 'utf8' }).trim()).toBe(address);
+  await teacher.getByRole('button', { name: 'Close' }).click();
   const context = await browser.newContext();
   const parent = await context.newPage();
   await parent.goto(address);

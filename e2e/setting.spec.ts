@@ -32,7 +32,16 @@ test('from an empty school to a worksheet made from a docx, filled in on a table
   const slip = teacher.getByRole('listitem').filter({ hasText: 'Ada Stone' });
   await expect(slip).toBeVisible();
   const [login, password] = await slip.getByRole('definition').allInnerTexts();
+  // Elsewhere by a slip: the sheet is there again.
+  await teacher.getByRole('link', { name: 'Mark book' }).click();
+  await teacher
+    .getByRole('link', { name: /^Register|^7N/ })
+    .first()
+    .click();
+  await teacher.getByRole('link', { name: /^Register/ }).click();
+  await expect(slip).toBeVisible();
   await teacher.getByRole('button', { name: 'Done' }).click();
+  await teacher.getByRole('dialog').getByRole('button', { name: 'Leave without printing' }).click();
   await expect(teacher.getByRole('heading', { name: '2 students' })).toBeVisible();
 
   // An assignment with instructions and a worksheet from a document.

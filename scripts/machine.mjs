@@ -24,6 +24,7 @@ const TO_TEST = {
   pdftoppm: 'poppler-utils',
   gs: 'ghostscript',
   'rsvg-convert': 'librsvg2-bin',
+  zbarimg: 'zbar-tools',
 };
 /** Parts that are no programs: LibreOffice's slides and spreadsheets, and fonts that stand in for those of office documents. */
 const FILES_TO_RUN = {

@@ -35,6 +35,7 @@ export const KEYS: readonly (readonly [keys: string, does: string])[] = [
   ['z', 'give the selected points to the next question'],
   ['Ctrl ↵', 'marked, next copy'],
   ['n   b', 'next copy, previous copy'],
+  ['Shift N', 'find a copy by name'],
   ['+   −', 'zoom in, zoom out'],
   ['w   p', 'fit the width, fit the page'],
   ['r', 'turn this page'],

@@ -1,6 +1,6 @@
 import type { CopyId, PileRow } from '@jotmark/core';
-import { memo, useEffect, useRef } from 'react';
-import { Link } from 'react-router';
+import { memo, useEffect, useMemo, useRef, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
 import { usePrepare } from '../ahead/ahead.ts';
 import { Divider } from '../frame/Divider.tsx';
 import { tip } from '../frame/tip.ts';
@@ -10,6 +10,21 @@ import { PLACE_WORDS, PlaceGlyph } from '../look/glyphs.tsx';
 /** Where there is little room: "Ada S.", a group's names, a code. */
 const shortName = ({ given, family }: PileRow['student']): string =>
   family ? `${given} ${family[0]}.`.trim() : given;
+
+/** The field by which a copy is found. */
+export const FIND_COPY = 'find-copy';
+
+const plain = (text: string): string => text.normalize('NFD').replace(/\p{M}/gu, '').toLocaleLowerCase('en');
+
+/** Copies of which some part of the name begins like this; without marks over letters, as one types in haste. Nothing typed: all. */
+export function byName(rows: readonly PileRow[], typed: string): readonly PileRow[] {
+  const wanted = plain(typed).trim().split(/\s+/).filter(Boolean);
+  if (wanted.length === 0) return rows;
+  return rows.filter(({ student }) => {
+    const parts = plain(`${student.given} ${student.family}`).split(/[\s,-]+/);
+    return wanted.every((w) => parts.some((p) => p.startsWith(w)));
+  });
+}
 
 /** From this width on there is room for names, in CSS pixels. */
 const NAMED = 150;
@@ -35,23 +50,48 @@ export const PileStrip = memo(function PileStrip({
   useEffect(() => {
     current.current?.scrollIntoView({ block: 'nearest' });
   }, [here]);
+  const [typed, setTyped] = useState('');
+  const navigate = useNavigate();
+  const found = useMemo(() => byName(rows, typed), [rows, typed]);
+  const leaveSearch = () => {
+    setTyped('');
+    (document.activeElement as HTMLElement | null)?.blur();
+  };
   const done = rows.filter((r) => r.place === 'marked' || r.place === 'handed-back').length;
   return (
     <nav
-      aria-label="The pile"
+      aria-label="Copies"
       className="relative flex shrink-0 flex-col border-r border-line bg-tray"
       style={{ width }}
     >
       <Divider
-        label="Width of the pile"
+        label="Width of the copies"
         edge="right"
         value={width}
         least={LEAST_SIZES.strip}
         most={MOST_SIZES.strip}
         onValue={onWidth}
       />
+      <input
+        id={FIND_COPY}
+        type="search"
+        aria-label="Find a copy by name"
+        placeholder="Name"
+        autoComplete="off"
+        className="m-1.5 mb-0 h-8 min-w-0 rounded border border-line bg-paper px-1.5 text-sm"
+        value={typed}
+        onChange={(e) => setTyped(e.target.value)}
+        onKeyDown={(e) => {
+          if (e.key === 'Escape') leaveSearch();
+          else if (e.key === 'Enter' && found[0]) {
+            leaveSearch();
+            navigate(`/desk/${found[0].copyId}`);
+          }
+        }}
+      />
       <ol className="min-h-0 flex-1 overflow-y-auto py-2">
-        {rows.map((row) => {
+        {found.length === 0 && <li className="px-2 text-xs text-soft">No copy of that name.</li>}
+        {found.map((row) => {
           const name = `${row.student.given} ${row.student.family}`;
           const isHere = row.copyId === here;
           return (
@@ -63,6 +103,7 @@ export const PileStrip = memo(function PileStrip({
                 aria-current={isHere ? 'page' : undefined}
                 aria-label={`${name}, ${PLACE_WORDS[row.place]}`}
                 {...tip(name)}
+                onClick={() => setTyped('')}
                 className={`flex min-h-6 items-center gap-2 rounded px-2 text-sm tabular ${isHere ? 'my-1 min-h-14 flex-col items-start justify-center gap-0.5 border-2 border-action bg-paper font-bold' : 'text-soft hover:bg-raised'}`}
               >
                 {isHere ? (
@@ -75,7 +116,11 @@ export const PileStrip = memo(function PileStrip({
                 ) : (
                   <>
                     <PlaceGlyph place={row.place} size={15} />
-                    {width >= NAMED && <span className="min-w-0 flex-1 truncate">{name}</span>}
+                    {(width >= NAMED || typed !== '') && (
+                      <span className="min-w-0 flex-1 truncate">
+                        {width >= NAMED ? name : shortName(row.student)}
+                      </span>
+                    )}
                     {row.grade === null ? '' : say(row.grade)}
                   </>
                 )}

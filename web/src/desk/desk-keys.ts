@@ -1,5 +1,6 @@
 import { canStandElsewhere, isMarginMark, isSuggestion, type MarginMark, type Mark } from '@jotmark/core';
 import { ZOOM_STEP } from '../hand/zoom.ts';
+import { FIND_COPY } from './PileStrip.tsx';
 import type { DeskNow } from './useDesk.ts';
 import type { DeskKeys } from './useDeskKeys.ts';
 
@@ -26,6 +27,11 @@ export function keysOf(d: DeskNow): DeskKeys {
     redo: () => !readOnly && d.does.onRedo(),
     next: () => d.go(place.next),
     before: () => d.go(place.before),
+    findCopy: () => {
+      if (!layout.strip || layout.only !== null) lay({ strip: true, only: null });
+      // It may only now be shown.
+      setTimeout(() => document.getElementById(FIND_COPY)?.focus(), 0);
+    },
     done: () => !readOnly && d.setDone(true, true),
     remove: () => !readOnly && hold.takeAway(marks.picked),
     nudge: hold.nudge,

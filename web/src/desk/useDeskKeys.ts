@@ -18,6 +18,8 @@ export interface DeskKeys {
   redo(): void;
   next(): void;
   before(): void;
+  /** To the field that finds a copy by its name. */
+  findCopy(): void;
   done(): void;
   remove(): void;
   /** Moves what is picked, in points; false when nothing can be moved. */
@@ -98,6 +100,7 @@ function bindingsOf(k: DeskKeys): KeyBinding[] {
     { keys: 'Shift+m', does: did(() => k.walkMarks(-1)) },
     { keys: 'n', does: did(() => k.next()) },
     { keys: 'b', does: did(() => k.before()) },
+    { keys: 'Shift+n', does: did(() => k.findCopy()) },
     { keys: 'Delete Backspace', does: did(() => k.remove()) },
     { keys: 'Escape', does: did(() => k.letGo()) },
     { keys: 'g', does: did(() => k.grade()) },

@@ -2,6 +2,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
+import { AddressToPass } from './AddressToPass.tsx';
 
 interface Props {
   /** What it opens: names it among what was asked of the server. */
@@ -27,41 +28,12 @@ export function OpenAddress({ of, title, says, ask, addressOf }: Props) {
     <section aria-label={title} className="rounded-lg bg-raised p-4 shadow-sm">
       <h2 className="font-bold">{title}</h2>
       <p className="text-sm text-soft">{says}</p>
-      {address ? (
-        <div className="mt-2 flex flex-wrap items-center gap-2">
-          <input
-            className="field !w-auto min-w-64 flex-1 text-sm"
-            readOnly
-            aria-label={`Address: ${title}`}
-            value={address}
-            onFocus={(e) => e.target.select()}
-          />
-          <button
-            type="button"
-            className="quiet"
-            onClick={() =>
-              navigator.clipboard
-                .writeText(address)
-                .then(() => toast.success('The address is copied.'))
-                .catch(() => toast('Select the address and copy it.'))
-            }
-          >
-            Copy address
-          </button>
-          <button type="button" className="quiet" onClick={() => change.mutate(false)}>
-            Revoke
-          </button>
-        </div>
-      ) : (
-        <button
-          type="button"
-          className="quiet mt-2"
-          disabled={!now.data || change.isPending}
-          onClick={() => change.mutate(true)}
-        >
-          Make an address
-        </button>
-      )}
+      <AddressToPass
+        label={`Address: ${title}`}
+        address={address}
+        busy={!now.data || change.isPending}
+        onOpen={(open) => change.mutate(open)}
+      />
     </section>
   );
 }

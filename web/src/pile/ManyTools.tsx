@@ -11,7 +11,13 @@ import { newId } from '../outbox/new-id.ts';
 import { plural } from '../time/words.ts';
 import { WordsField } from '../words/WordsField.tsx';
 
-type Doing = 'write' | 'date' | null;
+type Doing = 'write' | 'remind' | 'date' | null;
+
+interface Act {
+  work(): Promise<unknown>;
+  readonly said: string;
+  undo?(): Promise<unknown>;
+}
 
 /** What can be done with many copies at once, besides handing them back. */
 export function ManyTools({
@@ -31,9 +37,20 @@ export function ManyTools({
   const [date, setDate] = useState('');
   const ids = chosen.map((r) => r.copyId);
   const act = useMutation({
-    mutationFn: async ({ work }: { work: () => Promise<unknown>; said: string }) => work(),
-    onSuccess: (_, { said }) => {
-      toast.success(said);
+    mutationFn: async ({ work }: Act) => work(),
+    onSuccess: (_, { said, undo }) => {
+      toast.success(said, {
+        ...(undo && {
+          action: {
+            label: 'Undo',
+            onClick: () =>
+              undo().then(
+                () => tell('pileChanged', { assignmentId }),
+                (error) => toast.error(sentenceOf(error)),
+              ),
+          },
+        }),
+      });
       setDoing(null);
       setWords('');
       tell('pileChanged', { assignmentId });
@@ -41,6 +58,8 @@ export function ManyTools({
     },
     onError: (error) => void toast.error(sentenceOf(error)),
   });
+  const excuse = (copyIds: readonly CopyId[], excused: boolean) =>
+    call('pileTerms', { params: { assignmentId }, body: { copyIds: [...copyIds], excused } });
   const how = plural(ids.length, 'copy', 'copies');
   const say = (text: string, to: readonly CopyId[]) =>
     call('sayToMany', {
@@ -49,16 +68,17 @@ export function ManyTools({
     });
   const field = useRef<HTMLTextAreaElement | null>(null);
   useEffect(() => {
-    if (doing === 'write') field.current?.focus();
+    if (doing === 'write' || doing === 'remind') field.current?.focus();
   }, [doing]);
+  const missing = chosen.filter((r) => r.place === 'with-student' && !r.excused);
+  const to = doing === 'remind' ? missing.map((r) => r.copyId) : ids;
   const write = () => {
     if (words.trim())
       act.mutate({
-        work: () => say(words.trim(), ids),
-        said: `Written to ${plural(ids.length, 'student', 'students')}.`,
+        work: () => say(words.trim(), to),
+        said: `${doing === 'remind' ? 'Reminded' : 'Written to'} ${plural(to.length, 'student', 'students')}.`,
       });
   };
-  const missing = chosen.filter((r) => r.place === 'with-student' && !r.excused);
   const excused = chosen.every((r) => r.excused);
   const small =
     'text-sm text-action underline-offset-2 hover:underline disabled:text-soft disabled:no-underline';
@@ -71,18 +91,14 @@ export function ManyTools({
         type="button"
         className={small}
         disabled={missing.length === 0}
-        onClick={() =>
-          act.mutate({
-            work: () =>
-              say(
-                `“${pile.assignment.title}” is still with you. Please hand it in, or write to me what holds you up.`,
-                missing.map((r) => r.copyId),
-              ),
-            said: `Reminded ${plural(missing.length, 'student', 'students')}.`,
-          })
-        }
+        onClick={() => {
+          setWords(
+            `“${pile.assignment.title}” is still with you. Please hand it in, or write to me what holds you up.`,
+          );
+          setDoing('remind');
+        }}
       >
-        Remind {missing.length || ''}
+        Remind {missing.length || ''} …
       </button>
       <button type="button" className={small} onClick={() => setDoing(doing === 'date' ? null : 'date')}>
         Own due date
@@ -92,9 +108,14 @@ export function ManyTools({
         className={small}
         onClick={() =>
           act.mutate({
-            work: () =>
-              call('pileTerms', { params: { assignmentId }, body: { copyIds: ids, excused: !excused } }),
+            work: () => excuse(ids, !excused),
             said: excused ? `${how} no longer excused.` : `${how} excused.`,
+            // Only those that become another.
+            undo: () =>
+              excuse(
+                chosen.filter((r) => r.excused === excused).map((r) => r.copyId),
+                excused,
+              ),
           })
         }
       >
@@ -104,7 +125,7 @@ export function ManyTools({
         <MidwayButton assignmentId={assignmentId} ids={ids} className={small} onDone={onDone} />
       )}
       <ZipButton assignmentId={assignmentId} ids={ids} className={small} />
-      {doing === 'write' && (
+      {(doing === 'write' || doing === 'remind') && (
         <form
           className="flex w-full items-center gap-2"
           onSubmit={(e) => {
@@ -115,7 +136,7 @@ export function ManyTools({
           <div className="flex-1">
             <WordsField
               field={field}
-              label={`Words to ${plural(ids.length, 'student', 'students')}`}
+              label={`Message to ${plural(to.length, 'student', 'students')}`}
               className="field !min-h-8 !py-1"
               most={MESSAGE_LIMIT}
               value={words}

@@ -14,6 +14,7 @@ import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useTell } from '../ask/stale.ts';
+import { Ask } from '../frame/Ask.tsx';
 import { LineField, trimmed, useFields } from '../frame/fields.tsx';
 import { useHere } from '../frame/session.tsx';
 import { useRowsInSight } from '../frame/useRowsInSight.ts';
@@ -21,13 +22,16 @@ import { plural } from '../time/words.ts';
 import { AddStudents } from './AddStudents.tsx';
 import { PasswordSheet } from './PasswordSheet.tsx';
 import { StudentData } from './StudentData.tsx';
+import { useFirstPasswords } from './useFirstPasswords.ts';
 
 /** The register of a class: who is in it, who left, who teaches it. Passwords are made here and shown once, on a sheet to print. */
 export function RegisterView({ register }: { register: Register }) {
   const tell = useTell();
   const classId = register.class.id;
   const fresh = () => tell('registerChanged', { classId });
-  const [sheet, setSheet] = useState<Credentials[] | null>(null);
+  const sheet = useFirstPasswords(classId);
+  /** Whose passwords are to be made anew. */
+  const [asking, setAsking] = useState<readonly RegisterRow[] | null>(null);
   const given = (useLocation().state as { names?: string } | null)?.names ?? '';
   const [making, setMaking] = useState<{ done: number; total: number } | null>(null);
   const here = register.students.filter((s) => !s.left);
@@ -46,7 +50,7 @@ export function RegisterView({ register }: { register: Register }) {
     } finally {
       setMaking(null);
       // Those that were made hold already: they are shown, whatever came after.
-      if (made.length) setSheet(made);
+      if (made.length) sheet.show(made);
     }
   };
   const leave = useMutation({
@@ -65,8 +69,8 @@ export function RegisterView({ register }: { register: Register }) {
     onError: (error) => void toast.error(sentenceOf(error)),
   });
 
-  if (sheet)
-    return <PasswordSheet className={register.class.name} people={sheet} onClose={() => setSheet(null)} />;
+  if (sheet.made)
+    return <PasswordSheet className={register.class.name} people={sheet.made} onClose={sheet.done} />;
   return (
     <>
       <AddStudents
@@ -74,7 +78,7 @@ export function RegisterView({ register }: { register: Register }) {
         given={given}
         empty={here.length === 0}
         onAdded={fresh}
-        onSheet={setSheet}
+        onSheet={sheet.show}
       />
       {here.length > 0 && (
         <div className="mt-6 mb-2 flex flex-wrap items-center gap-3">
@@ -83,20 +87,17 @@ export function RegisterView({ register }: { register: Register }) {
             type="button"
             className="quiet ml-auto"
             disabled={making !== null}
-            onClick={() => newPasswords(here.map((s) => s.personId))}
+            onClick={() => setAsking(here)}
           >
-            {making ? `Making passwords: ${making.done} of ${making.total}` : 'New passwords for everyone'}
+            {making ? `Making passwords: ${making.done} of ${making.total}` : 'New passwords for everyone …'}
           </button>
         </div>
       )}
       <People classId={classId} rows={here}>
         {(p) => (
           <>
-            <LineButton
-              label={`New password for ${p.given} ${p.family}`}
-              onClick={() => newPasswords([p.personId])}
-            >
-              New password
+            <LineButton label={`New password for ${p.given} ${p.family}`} onClick={() => setAsking([p])}>
+              New password …
             </LineButton>
             <LineButton
               label={`Remove ${p.given} ${p.family} from the class`}
@@ -123,6 +124,24 @@ export function RegisterView({ register }: { register: Register }) {
         </>
       )}
       <Teachers register={register} onChanged={fresh} />
+      <Ask
+        open={asking !== null}
+        title={`Make ${asking?.length === 1 ? `a new password for ${asking[0]!.given}` : `${asking?.length ?? 0} new passwords`}?`}
+        does={asking?.length === 1 ? 'Make a new password' : `Make ${asking?.length ?? 0} new passwords`}
+        onDo={() => {
+          const who = asking!.map((s) => s.personId);
+          setAsking(null);
+          newPasswords(who);
+        }}
+        onClose={() => setAsking(null)}
+      >
+        <p>
+          {asking?.length === 1
+            ? `The password ${asking[0]!.given} has now stops working at once, in every class, and every device is signed out. What is written on them waits until they sign in again.`
+            : 'The passwords they have now stop working at once, in every class, and all their devices are signed out. What is written on them waits until they sign in again.'}
+        </p>
+        <p>The new ones are on a sheet to print next. This cannot be undone.</p>
+      </Ask>
     </>
   );
 }

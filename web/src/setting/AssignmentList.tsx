@@ -152,8 +152,12 @@ function PutAway({ line }: { line: AssignmentLine }) {
   const tell = useTell();
   const put = useMutation({
     mutationFn: (away: boolean) => call('putAway', { params: { assignmentId: line.id }, body: { away } }),
-    onSuccess: () => {
+    onSuccess: (_, away) => {
       tell('assignmentMoved', {});
+      if (away)
+        toast(`“${line.title || 'The draft without a title'}” is archived. Nothing of it is lost.`, {
+          action: { label: 'Undo', onClick: () => put.mutate(false) },
+        });
     },
     onError: (error) => void toast.error(sentenceOf(error)),
   });

@@ -3,6 +3,7 @@ import { useMutation } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { AddressToPass } from '../frame/AddressToPass.tsx';
 
 /** The address to pass on to families, and the way to make it lead nowhere again. */
 export function FamilyAddress({
@@ -26,38 +27,12 @@ export function FamilyAddress({
         A page with instructions, date and what there is to look at. No names; whoever has the address can
         read it.
       </p>
-      {address ? (
-        <>
-          <input
-            className="field mt-2 text-sm"
-            readOnly
-            aria-label="Address for families"
-            value={address}
-            onFocus={(e) => e.target.select()}
-          />
-          <div className="mt-2 flex gap-2">
-            <button
-              type="button"
-              className="quiet"
-              onClick={() =>
-                navigator.clipboard
-                  .writeText(address)
-                  .then(() => toast.success('The address is copied.'))
-                  .catch(() => toast('Select the address above and copy it.'))
-              }
-            >
-              Copy
-            </button>
-            <button type="button" className="quiet" onClick={() => change.mutate(false)}>
-              Revoke
-            </button>
-          </div>
-        </>
-      ) : (
-        <button type="button" className="quiet mt-2" onClick={() => change.mutate(true)}>
-          Make an address
-        </button>
-      )}
+      <AddressToPass
+        label="Address for families"
+        address={address}
+        busy={change.isPending}
+        onOpen={(open) => change.mutate(open)}
+      />
     </section>
   );
 }
