@@ -3,6 +3,7 @@ import { Link, useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { sentenceOf } from '../api/sentences.ts';
 import { Emblem } from '../look/glyphs.tsx';
+import { GoTo } from './GoTo.tsx';
 import { NewsBell } from './NewsBell.tsx';
 import { useHere } from './session.tsx';
 import { useTitle } from './useTitle.ts';
@@ -30,6 +31,7 @@ export function TopBar({ crumbs, children }: { crumbs: readonly Crumb[]; childre
       <Link to="/" aria-label="Jotmark, home" className="shrink-0 py-2">
         <Emblem />
       </Link>
+      {session.person && <GoTo role={session.person.role} />}
       <nav aria-label="Where you are" className="flex min-w-0 items-center gap-3 text-soft">
         {crumbs.map((c, i) => (
           <Fragment key={c.text}>

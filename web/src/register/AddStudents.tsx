@@ -7,7 +7,7 @@ import {
   type RosterPlan,
 } from '@jotmark/core';
 import { useMutation } from '@tanstack/react-query';
-import { useId, useRef, useState } from 'react';
+import { useEffect, useId, useRef, useState } from 'react';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { FileInput } from '../frame/FileInput.tsx';
@@ -53,6 +53,9 @@ interface Props {
   onSheet(sheet: Credentials[]): void;
 }
 
+/** After so long without typing what would change is shown, in milliseconds. */
+const REST_MS = 700;
+
 /** Students come in by pasting names or by a CSV file: first it is shown what would change and what is wrong in which line. */
 export function AddStudents({ classId, empty, given = '', onAdded, onSheet }: Props) {
   const field = useId();
@@ -68,6 +71,14 @@ export function AddStudents({ classId, empty, given = '', onAdded, onSheet }: Pr
     setTrouble(null);
     plan.mutate(list.slice(0, MOST_ROSTER + 1));
   };
+  // What would change shows by itself when one has stopped typing.
+  const lookNow = useRef(look);
+  lookNow.current = look;
+  useEffect(() => {
+    if (!text.trim() || text.length > 20_000) return;
+    const clock = setTimeout(() => lookNow.current(text), REST_MS);
+    return () => clearTimeout(clock);
+  }, [text]);
   const fromFile = async (chosen: File | undefined) => {
     if (!chosen) return;
     const list = await readText(chosen);

@@ -87,7 +87,8 @@ function NewClass({ first }: { first: boolean }) {
     mutationFn: (body: { name: string; unit: string }) => call('addClass', { body }),
     onSuccess: ({ id }) => {
       tell('classAdded', {});
-      navigate(`/classes/${id}`);
+      // Its students come next.
+      navigate(`/classes/${id}/register`);
     },
   });
   return (

@@ -7,10 +7,13 @@ import { Ask } from '../frame/Ask.tsx';
 export function PasswordSheet({
   className,
   people,
+  next,
   onClose,
 }: {
   className: string;
   people: readonly Credentials[];
+  /** Leads to what comes next, while these stay here; null: nothing in particular. */
+  readonly next: { readonly does: string; go(): void } | null;
   onClose(): void;
 }) {
   const [printed, setPrinted] = useState(false);
@@ -30,6 +33,11 @@ export function PasswordSheet({
         <button type="button" className="act flex items-center gap-2" onClick={print}>
           <Printer size={18} aria-hidden="true" /> Print the sheet
         </button>
+        {next && (
+          <button type="button" className="quiet" onClick={next.go}>
+            {next.does}
+          </button>
+        )}
         <button type="button" className="quiet" onClick={() => (printed ? onClose() : setAsking(true))}>
           Done
         </button>

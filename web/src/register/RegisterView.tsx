@@ -18,6 +18,7 @@ import { Ask } from '../frame/Ask.tsx';
 import { LineField, trimmed, useFields } from '../frame/fields.tsx';
 import { useHere } from '../frame/session.tsx';
 import { useRowsInSight } from '../frame/useRowsInSight.ts';
+import { useNewWork } from '../setting/useNewWork.ts';
 import { plural } from '../time/words.ts';
 import { AddStudents } from './AddStudents.tsx';
 import { PasswordSheet } from './PasswordSheet.tsx';
@@ -29,6 +30,7 @@ export function RegisterView({ register }: { register: Register }) {
   const tell = useTell();
   const classId = register.class.id;
   const fresh = () => tell('registerChanged', { classId });
+  const newWork = useNewWork(classId);
   const sheet = useFirstPasswords(classId);
   /** Whose passwords are to be made anew. */
   const [asking, setAsking] = useState<readonly RegisterRow[] | null>(null);
@@ -70,7 +72,18 @@ export function RegisterView({ register }: { register: Register }) {
   });
 
   if (sheet.made)
-    return <PasswordSheet className={register.class.name} people={sheet.made} onClose={sheet.done} />;
+    return (
+      <PasswordSheet
+        className={register.class.name}
+        people={sheet.made}
+        next={
+          register.class.assignments === 0
+            ? { does: 'Next: work for them', go: () => newWork.mutate() }
+            : null
+        }
+        onClose={sheet.done}
+      />
+    );
   return (
     <>
       <AddStudents

@@ -12,6 +12,7 @@ import { useTell } from '../ask/stale.ts';
 import { useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { groupName, useWorkView, WorkTools } from '../frame/WorkTools.tsx';
+import { useNewWork } from './useNewWork.ts';
 
 const STAGE_TITLE = {
   draft: 'Drafts, seen by nobody but you',
@@ -21,20 +22,11 @@ const STAGE_TITLE = {
 
 /** All work set for a class: what is still a draft, what opens later, what is out, and what is archived. */
 export function AssignmentList({ classId, students }: { classId: ClassId; students: number }) {
-  const tell = useTell();
-  const navigate = useNavigate();
   const list = useQuery({
     queryKey: keys.assignments(classId),
     queryFn: () => call('assignments', { params: { classId } }),
   });
-  const start = useMutation({
-    mutationFn: () => call('startAssignment', { params: { classId } }),
-    onSuccess: (sheet) => {
-      tell('assignmentStarted', { classId });
-      navigate(`/assignments/${sheet.id}`);
-    },
-    onError: (error) => void toast.error(sentenceOf(error)),
-  });
+  const start = useNewWork(classId);
   const [view, setView] = useWorkView();
   const [away, setAway] = useState(false);
   const all = list.data ?? [];

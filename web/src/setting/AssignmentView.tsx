@@ -1,7 +1,7 @@
 import { AssignmentId, type AssignmentSheet, type RichText } from '@jotmark/core';
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useId, useRef, useState } from 'react';
-import { Link, useNavigate, useParams } from 'react-router';
+import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { toast } from 'sonner';
 import { CallFailed, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
@@ -57,7 +57,11 @@ export function AssignmentRoute() {
 function AssignmentView({ sheet }: { sheet: AssignmentSheet }) {
   const navigate = useNavigate();
   const tell = useTell();
-  const [setting, setSetting] = useState(false);
+  // From the worksheet’s questions one comes here to hand out.
+  const [params, setParams] = useSearchParams();
+  const [setting, setSetting] = useState(
+    sheet.stage === 'draft' && params.has('hand-out') && sheet.words.title.trim() !== '',
+  );
   const edit = useAssignmentEdit(sheet);
   const { words, audience, draft, dirty, change } = edit;
   return (
@@ -70,7 +74,15 @@ function AssignmentView({ sheet }: { sheet: AssignmentSheet }) {
         ]}
       >
         <span role="status" className="text-sm text-soft">
-          {draft ? (dirty ? 'Saving …' : 'Draft, saved') : dirty ? 'Not saved yet' : ''}
+          {draft
+            ? !words.title.trim()
+              ? 'Give it a title to hand it out'
+              : dirty
+                ? 'Saving …'
+                : 'Draft, saved'
+            : dirty
+              ? 'Not saved yet'
+              : ''}
         </span>
         {draft ? (
           <button
@@ -138,7 +150,10 @@ function AssignmentView({ sheet }: { sheet: AssignmentSheet }) {
         audience={audience}
         words={words}
         before={edit.keepNow}
-        onClose={() => setSetting(false)}
+        onClose={() => {
+          setSetting(false);
+          setParams({}, { replace: true });
+        }}
         onSet={(copies, opensAt) => {
           setSetting(false);
           tell('assignmentMoved', {});

@@ -6,12 +6,13 @@ import { usePrepare } from '../ahead/ahead.ts';
 import { call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
 import { useHere } from '../frame/session.tsx';
-import { Empty, Trouble, Waiting } from '../frame/states.tsx';
+import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { When } from '../frame/When.tsx';
 import { PLACE_WORDS, PlaceGlyph } from '../look/glyphs.tsx';
 import { engine } from '../paper/engine.ts';
 import { paceWords, plural } from '../time/words.ts';
+import { FirstSteps } from './FirstSteps.tsx';
 
 const ORDER = ['in-again', 'in', 'being-marked', 'marked', 'handed-back', 'with-student'] as const;
 
@@ -45,13 +46,7 @@ export function Today() {
         ) : today.isPending ? (
           <Waiting what="your piles" />
         ) : piles.length === 0 ? (
-          <Empty title="No piles yet">
-            When work is set for one of your classes, its pile lies here.{' '}
-            <Link to="/classes" className="text-action underline">
-              Begin with a class
-            </Link>
-            .
-          </Empty>
+          <FirstSteps />
         ) : (
           <>
             <p className="text-soft">{clock.fullDay(Date.now())}</p>

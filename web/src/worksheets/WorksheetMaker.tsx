@@ -1,7 +1,7 @@
 import { WorksheetId, type WorksheetShape } from '@jotmark/core';
 import { useQuery } from '@tanstack/react-query';
 import { Redo2, Undo2 } from 'lucide-react';
-import { useParams, useSearchParams } from 'react-router';
+import { Link, useParams, useSearchParams } from 'react-router';
 import { CallFailed, call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
 import { IconButton } from '../frame/IconButton.tsx';
@@ -89,6 +89,11 @@ function WorksheetMaker({ worksheet }: { worksheet: WorksheetShape }) {
           <IconButton label="Undo" icon={Undo2} disabled={!canUndo} onClick={undo} />
           <IconButton label="Redo" icon={Redo2} disabled={!canRedo} onClick={redo} />
         </span>
+        {forAssignment && (
+          <Link to={`/assignments/${forAssignment}?hand-out`} className="act">
+            Hand out …
+          </Link>
+        )}
       </TopBar>
       <main className="flex min-h-0 flex-1">
         <Pages m={m} />
