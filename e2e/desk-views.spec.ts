@@ -30,7 +30,7 @@ test('words are found on the pages, marks are chosen from the list, and each par
   await teacher.getByLabel('Kind of marks').selectOption('all kinds');
   await teacher.getByLabel('What they are about').selectOption('method');
   expect(await markList(teacher)).toEqual(['p. 1: free highlight']);
-  await teacher.getByLabel('What they are about').selectOption('about anything');
+  await teacher.getByLabel('What they are about').selectOption('any focus');
   await teacher.getByLabel('Search the marks').fill('HILL');
   expect(await markList(teacher)).toEqual(['p. 1: note: Which hill?']);
   await teacher.getByRole('button', { name: 'p. 1: note: Which hill?' }).click();

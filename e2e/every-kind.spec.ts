@@ -174,19 +174,19 @@ test('a held pen is lent, trays are changed, copied and kept with the teacher; m
   await teacher.waitForTimeout(450);
   await tap(teacher, 0.5, 0.5);
   await teacher.keyboard.up('2');
-  await expect(inHand(/fine/)).toBeVisible();
+  await expect(inHand(/Red pen/)).toBeVisible();
   await expect(teacher.getByText('1 mark, 0 notes')).toBeVisible();
 
   // The pen becomes another, in the tray that this teacher has at every desk.
-  await teacher.getByRole('button', { name: /^Trays/ }).click();
+  await teacher.getByRole('button', { name: /^Tray:/ }).click();
   await teacher.getByRole('menuitem', { name: 'Edit pens …' }).click();
   const dialog = teacher.getByRole('dialog');
   await dialog.getByLabel('Name', { exact: true }).nth(1).fill('broad');
   await dialog.getByLabel('Width').fill('4');
-  await dialog.getByRole('radio', { name: 'plum' }).click();
+  await dialog.getByRole('radio', { name: 'purple' }).click();
   await dialog.getByRole('button', { name: 'Save pens' }).click();
   await expect(inHand(/broad/)).toBeVisible();
-  await teacher.getByRole('button', { name: /^Trays/ }).click();
+  await teacher.getByRole('button', { name: /^Tray:/ }).click();
   await teacher.getByRole('menuitem', { name: 'Tray on the left' }).click();
   const again = await as(c.teacher);
   await openDesk(again, c);

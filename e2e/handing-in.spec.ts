@@ -157,7 +157,7 @@ test('several files of several kinds go in one hand-in, in the student’s order
   await expect(ada.getByText('https://island.example/walk')).toBeVisible();
 
   // The photo goes first, by keyboard; the order holds after a reload.
-  const grip = ada.getByRole('button', { name: 'Move photo.jpg' });
+  const grip = ada.getByRole('button', { name: 'Move photo.jpg', exact: true });
   await grip.focus();
   await ada.keyboard.press('Space');
   const told = ada.getByText(/was moved over droppable area/);

@@ -101,7 +101,7 @@ test('from an empty school to a worksheet made from a docx, filled in on a table
     .fill('Because everybody reads along first, then up, so nobody gets lost.');
   // The task has been read: folded away, the page has the room.
   await ada.getByRole('button', { name: 'What to do' }).click();
-  await ada.getByRole('button', { name: /pencil/ }).click();
+  await ada.getByRole('button', { name: /Pencil/ }).click();
   const box = (await ada.getByRole('group', { name: 'Page 1 of 1' }).boundingBox())!;
   await ada.mouse.move(box.x + box.width * 0.2, box.y + box.height * 0.62);
   await ada.mouse.down();

@@ -87,7 +87,7 @@ const Lines = memo(function Lines({
         </div>
       )}
       {chosen.length === 0 && (
-        <p className="mt-2 text-sm text-soft">None of the {marks.length} marks is like that.</p>
+        <p className="mt-2 text-sm text-soft">None of the {marks.length} marks matches.</p>
       )}
       {chosen.length > ALL_UP_TO ? (
         <LongList marks={chosen} selected={selected} onPick={onPick} />

@@ -1,5 +1,6 @@
 import {
   formatPoints,
+  INK_NAMES,
   InkColour,
   isMarkingPen,
   isStudentColour,
@@ -103,7 +104,7 @@ export function PenForm({ pen, onChange }: { pen: Pen; onChange(pen: Pen): void 
             type="button"
             role="radio"
             aria-checked={pen.colour === colour}
-            aria-label={colour}
+            aria-label={INK_NAMES[colour]}
             className={`grid size-10 place-items-center rounded-lg border-2 bg-paper ${pen.colour === colour ? 'border-action' : 'border-line'}`}
             onClick={() => onChange({ ...pen, colour })}
           >

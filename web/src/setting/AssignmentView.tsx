@@ -7,6 +7,7 @@ import { CallFailed, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
 import { useTell } from '../ask/stale.ts';
+import { useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { RichEditor } from '../rich/RichEditor.tsx';
@@ -22,6 +23,7 @@ import { Terms } from './Terms.tsx';
 import { TogetherPart } from './TogetherPart.tsx';
 import { TrialPart } from './TrialPart.tsx';
 import { type AssignmentEdit, useAssignmentEdit } from './useAssignmentEdit.ts';
+import { savedSentence, whatChanged } from './what-changed.ts';
 
 /** Who comes: a teacher planning a lesson, or correcting what is out. Fills in from the top, sees who gets it and when, sets it. */
 export function AssignmentRoute() {
@@ -133,7 +135,7 @@ function AssignmentView({ sheet }: { sheet: AssignmentSheet }) {
             <AudienceFields sheet={sheet} audience={audience} onChange={edit.setAudience} />
           ) : (
             <>
-              {dirty && <SaveChange edit={edit} />}
+              {dirty && <SaveChange sheet={sheet} edit={edit} />}
               <StudentTerms sheet={sheet} onChanged={edit.show} />
               <FamilyAddress sheet={sheet} onChanged={edit.show} />
               <section aria-label="Hand out again">
@@ -186,7 +188,8 @@ function Refused({ edit }: { edit: AssignmentEdit }) {
 }
 
 /** What students see already changes only when one says so, with a word to them or without. */
-function SaveChange({ edit }: { edit: AssignmentEdit }) {
+function SaveChange({ sheet, edit }: { sheet: AssignmentSheet; edit: AssignmentEdit }) {
+  const { clock } = useHere();
   const [news, setNews] = useState('');
   return (
     <section className="rounded-lg border border-action bg-raised p-4" aria-label="Save changes">
@@ -205,7 +208,16 @@ function SaveChange({ edit }: { edit: AssignmentEdit }) {
           type="button"
           className="act"
           disabled={edit.busy}
-          onClick={() => edit.saveNow(news.trim() || null, () => setNews(''))}
+          onClick={() => {
+            const said = savedSentence(
+              whatChanged(sheet.words, edit.words, (at) => clock.moment(at, Date.now())),
+              news.trim() !== '',
+            );
+            edit.saveNow(news.trim() || null, () => {
+              setNews('');
+              toast.success(said);
+            });
+          }}
         >
           {news.trim() ? 'Save and tell them' : 'Save'}
         </button>
