@@ -6,6 +6,9 @@ import './look/look.css';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { App } from './app/App.tsx';
+import { guardDrops } from './frame/files-anywhere.ts';
+
+guardDrops();
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

@@ -8,6 +8,7 @@ import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
 import { tell } from '../ask/stale.ts';
 import { FileInput } from '../frame/FileInput.tsx';
+import { useFilesAnywhere } from '../frame/files-anywhere.ts';
 import { onDemand } from '../frame/on-demand.tsx';
 import { withScheme } from '../paper/about-file.ts';
 import { plural } from '../time/words.ts';
@@ -88,9 +89,8 @@ function wayOf({ name, share, ahead }: Sending): string {
 
 function Drop({ work, onAdded }: { work: Work; onAdded(): void }) {
   const input = useRef<HTMLInputElement>(null);
-  const [over, setOver] = useState(false);
   const [sending, setSending] = useState<Sending | null>(null);
-  const [trouble, setTrouble] = useState<string[]>([]);
+  const [trouble, setTrouble] = useState<readonly { readonly file: File; readonly sentence: string }[]>([]);
   const copyId = work.row.copyId;
 
   const addOne = async (file: File): Promise<void> => {
@@ -107,34 +107,25 @@ function Drop({ work, onAdded }: { work: Work; onAdded(): void }) {
   };
   const add = async (files: readonly File[]) => {
     if (!files.length || sending) return;
-    const wrong: string[] = [];
+    const wrong: { file: File; sentence: string }[] = [];
     for (const file of files) {
       try {
         await addOne(file);
         onAdded();
       } catch (error) {
         const cut = error instanceof CallFailed && error.code === 'upload-cut-off';
-        wrong.push(sentenceOf(cut ? new CallFailed('upload-cut-off', { name: file.name }) : error));
+        const sentence = sentenceOf(cut ? new CallFailed('upload-cut-off', { name: file.name }) : error);
+        wrong.push({ file, sentence });
       }
       setTrouble([...wrong]);
     }
     setSending(null);
     onAdded();
   };
+  const over = useFilesAnywhere(sending ? null : add);
   return (
-    // biome-ignore lint/a11y/noStaticElementInteractions: dropping is a second way; the button is the first
     <div
       className={`mt-3 grid min-h-36 grid-cols-[minmax(0,1fr)] place-items-center rounded-xl border-2 border-dashed p-4 text-center ${over ? 'border-action bg-action-wash' : 'border-line-strong'}`}
-      onDragOver={(e) => {
-        e.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={(e) => {
-        e.preventDefault();
-        setOver(false);
-        add([...e.dataTransfer.files]);
-      }}
     >
       {sending ? (
         <div role="status" className="w-full">
@@ -163,10 +154,20 @@ function Drop({ work, onAdded }: { work: Work; onAdded(): void }) {
           </button>
           <FileInput at={input} multiple label="Files to add" onFiles={(files) => add(files)} />
           <AddLink work={work} onAdded={onAdded} />
-          {trouble.map((sentence) => (
-            <p key={sentence} role="alert" className="mt-3 text-caution">
-              {sentence}
-            </p>
+          {trouble.map(({ file, sentence }) => (
+            <div key={sentence} className="mt-3 text-caution">
+              <p role="alert">{sentence}</p>
+              <button type="button" className="mr-4 text-sm underline" onClick={() => add([file])}>
+                Try again
+              </button>
+              <button
+                type="button"
+                className="text-sm underline"
+                onClick={() => setTrouble(trouble.filter((t) => t.file !== file))}
+              >
+                Dismiss
+              </button>
+            </div>
           ))}
         </div>
       )}

@@ -6,6 +6,7 @@ import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
 import { FileInput } from '../frame/FileInput.tsx';
+import { useFilesAnywhere } from '../frame/files-anywhere.ts';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { When } from '../frame/When.tsx';
@@ -22,12 +23,15 @@ export function WorksheetList() {
   });
   const input = useRef<HTMLInputElement>(null);
   const make = useMakeWorksheet((id) => navigate(`/worksheets/${id}`));
+  const over = useFilesAnywhere(make.share === null ? (files) => make.start(files) : null);
   const rows = list.data ?? [];
   return (
     <>
       <TopBar crumbs={[{ text: 'Worksheets' }]} />
       <main className="mx-auto max-w-3xl p-6">
-        <div className="flex flex-wrap items-center gap-3">
+        <div
+          className={`flex flex-wrap items-center gap-3 rounded-lg ${over ? 'bg-action-wash outline-2 outline-offset-8 outline-action' : ''}`}
+        >
           <button
             type="button"
             className="act"
@@ -36,7 +40,10 @@ export function WorksheetList() {
           >
             New worksheet from a file
           </button>
-          <p className="text-sm text-soft">PDF, pictures, docx, odt, rtf, pptx, odp; several become one</p>
+          <p className="text-sm text-soft">
+            PDF, pictures, docx, odt, rtf, pptx, odp; several become one. Files can be dropped anywhere on
+            this page.
+          </p>
           <FileInput
             at={input}
             multiple
