@@ -16,7 +16,7 @@ test('a pen says what it is, then its name; once where the name says it', () => 
     'Swap',
     'Addition',
     'Cut',
-    'Text',
+    'Page text',
   ]);
 });
 

@@ -9,7 +9,7 @@ export const TOOL_NAMES: Readonly<Record<Tool, string>> = {
   arrow: 'Arrow',
   box: 'Box',
   ring: 'Ring',
-  text: 'Text',
+  text: 'Page text',
   stamp: 'Stamp',
   cut: 'Cut',
   add: 'Addition',

@@ -83,7 +83,7 @@ export function starterTrays(newId: () => TrayId): Trays {
           { tool: 'swap', name: 'swap', colour: 'lake', focus: 'wording' },
           { tool: 'add', name: 'addition', colour: 'lake', focus: 'wording' },
           { tool: 'cut', name: 'cut', colour: 'lake', focus: 'wording' },
-          { tool: 'text', name: 'text', colour: 'garnet', width: 13, focus: null },
+          { tool: 'text', name: 'page text', colour: 'garnet', width: 13, focus: null },
         ],
       },
       {
@@ -115,7 +115,7 @@ export function starterTrays(newId: () => TrayId): Trays {
           { tool: 'arrow', name: 'arrow', colour: 'lake', width: 1.6, focus: 'method' },
           { tool: 'box', name: 'box', colour: 'lake', width: 1.6, focus: 'method' },
           { tool: 'line', name: 'line', colour: 'garnet', width: 1.6, focus: null },
-          { tool: 'text', name: 'text', colour: 'garnet', width: 13, focus: null },
+          { tool: 'text', name: 'page text', colour: 'garnet', width: 13, focus: null },
         ],
       },
     ],

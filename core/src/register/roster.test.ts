@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
 import { isLogin } from './login.ts';
-import { type Known, loginFor, planRoster, readRoster } from './roster.ts';
+import { type Known, loginFor, loginsFor, planRoster, readRoster } from './roster.ts';
 
 const read = (text: string) => {
   const roster = readRoster(text);
@@ -88,6 +88,28 @@ describe('logins', () => {
     expect(loginFor('Łukasz', 'Bäcklund', () => false)).toBe('lukasz.backlund');
     expect(loginFor('Cher', '', () => false)).toBe('cher');
     expect(loginFor('李', '明', () => false)).toBe('student');
+  });
+
+  test('names with small words, single ones and other scripts', () => {
+    expect(names('Ana de la Cruz\nJan van der Berg\nLudwig von Stein\nVan Morris\nde la\n李 明')).toEqual([
+      ['Ana', 'de la Cruz', null],
+      ['Jan', 'van der Berg', null],
+      ['Ludwig', 'von Stein', null],
+      ['Van', 'Morris', null],
+      ['de', 'la', null],
+      ['李', '明', null],
+    ]);
+  });
+
+  test('of several lines none gets the login of another, nor one that the school has', () => {
+    const line = (given: string, family: string, login: string | null = null) => ({ given, family, login });
+    const taken = new Set(['ada.stone']);
+    expect(
+      loginsFor(
+        [line('Ada', 'Stone'), line('Ada', 'Stone'), line('Bo', 'Xu', 'ada.stone2'), line('李', '明')],
+        (l) => taken.has(l),
+      ),
+    ).toEqual(['ada.stone3', 'ada.stone4', 'ada.stone2', 'student']);
   });
 
   test('taken ones get a number', () => {

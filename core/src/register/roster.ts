@@ -115,12 +115,22 @@ function columnsByPlace(cells: readonly string[]): Columns {
     : { given: 0, family: 1, name: -1, login: cells.length > 2 ? 2 : -1 };
 }
 
-/** "Family, Given", or the last word as the family name. A single word is a given name. */
+/** Small words that belong to the family name after them, as they are written: "de la Cruz", "van der Berg". */
+const PARTICLES: ReadonlySet<string> = new Set(
+  'af al am auf av bin binti bint da das de degli dei del della den der di do dos du el ibn la las le los ten ter van vom von zu zum zur y'.split(
+    ' ',
+  ),
+);
+
+/** "Family, Given", or the last word as the family name, with the small words before it. A single word is a given name. */
 function splitName(name: string): [given: string, family: string] {
   const comma = name.indexOf(',');
   if (comma >= 0) return [name.slice(comma + 1).trim(), name.slice(0, comma).trim()];
   const words = name.split(/\s+/);
-  return words.length < 2 ? [name, ''] : [words.slice(0, -1).join(' '), words.at(-1)!];
+  if (words.length < 2) return [name, ''];
+  let from = words.length - 1;
+  while (from > 1 && PARTICLES.has(words[from - 1]!)) from--;
+  return [words.slice(0, from).join(' '), words.slice(from).join(' ')];
 }
 
 function problemOf(row: Row, given: string, family: string, login: string | null): LineProblem | null {
@@ -158,6 +168,20 @@ export function loginFor(given: string, family: string, taken: (login: string) =
   const login = base.length < 2 ? `${base}.student` : base;
   if (!taken(login)) return login;
   for (let n = 2; ; n++) if (!taken(`${login}${n}`)) return `${login}${n}`;
+}
+
+/** The login that each line's student will get: the one it names, or one made from the name that neither the school nor another line has. */
+export function loginsFor(
+  lines: readonly Pick<RosterLine, 'given' | 'family' | 'login'>[],
+  isTaken: (login: string) => boolean,
+): string[] {
+  const given = new Set(lines.flatMap((l) => l.login ?? []));
+  return lines.map(({ given: first, family, login }) => {
+    if (login !== null) return login;
+    const made = loginFor(first, family, (l) => isTaken(l) || given.has(l));
+    given.add(made);
+    return made;
+  });
 }
 
 /** Somebody whom the school knows already. */

@@ -4,6 +4,7 @@ import {
   type Credentials,
   type Known,
   loginFor,
+  loginsFor,
   type Person,
   type PersonId,
   planRoster,
@@ -109,11 +110,24 @@ export async function planStudents(
   if (!roster.ok) return { trouble: roster.reason, count: roster.count, lines: [] };
   const logins = roster.lines.flatMap((l) => l.login ?? []);
   const lines = planRoster(roster.lines, await knownTo(house.db.manager, teacher, classId, logins));
+  // Who is new sees the login they will have, and it can be changed before anything is.
+  const fresh = lines.filter((l) => l.outcome === 'new');
+  const made = new Map(
+    fresh.length === 0
+      ? []
+      : loginsFor(fresh, await loginsOfSchool(house.db.manager)).map((login, i) => [fresh[i]!.line, login]),
+  );
   return {
     trouble: null,
     count: lines.length,
-    lines: lines.map(({ problem: _, ...line }) => line),
+    lines: lines.map(({ problem: _, ...line }) => ({ ...line, login: made.get(line.line) ?? line.login })),
   };
+}
+
+async function loginsOfSchool(db: Db): Promise<(login: string) => boolean> {
+  const rows = await pick(db.createQueryBuilder(PersonTable, 'p'), { login: col('p.login', as.text) });
+  const all = new Set(rows.map((r) => r.login));
+  return (login) => all.has(login);
 }
 
 /** Everybody of the class, and those of the school with one of these logins. */

@@ -12,29 +12,7 @@ import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { FileInput } from '../frame/FileInput.tsx';
 import { plural } from '../time/words.ts';
-
-type Line = RosterPlan['lines'][number];
-
-const OUTCOME: Readonly<Record<Line['outcome'], string>> = {
-  new: 'new, gets an account',
-  here: 'in the class already',
-  returns: 'left before, comes back with all work',
-  joins: 'has an account at the school, joins',
-  wrong: 'not taken',
-};
-
-const WHY: Readonly<Record<NonNullable<Line['why']>, (line: Line) => string>> = {
-  'no-name': () => 'there is no name in this line',
-  formula: () => 'a cell begins like a formula (=, +, @); a spreadsheet would run it. Remove that sign',
-  'too-long': () => 'the name is longer than 100 letters',
-  'bad-login': (l) => `“${l.login}” cannot be a login: small letters, digits, dots and dashes only`,
-  double: (l) => `the same as line ${l.of}. If these are two people, give one of them a login of their own`,
-  broken: () => 'a quotation mark is never closed',
-  control: () => 'there are signs in it that no name has',
-  'not-yours': (l) =>
-    `“${l.login}” belongs to a student whom you do not teach; a colleague who does can add them here`,
-  'a-teacher': (l) => `“${l.login}” is the login of a teacher`,
-};
+import { type Correction, type Line, loginTrouble, PlanTable } from './PlanTable.tsx';
 
 const TROUBLE: Readonly<Record<NonNullable<RosterPlan['trouble']>, (count: number) => string>> = {
   empty: () => 'There are no names in it. Nothing was changed.',
@@ -64,18 +42,24 @@ export function AddStudents({ classId, empty, given = '', onAdded, onSheet }: Pr
   const [progress, setProgress] = useState<{ done: number; total: number } | null>(null);
   const [trouble, setTrouble] = useState<string | null>(null);
   const stop = useRef(false);
+  /** What was corrected in the preview, by line. */
+  const [changed, setChanged] = useState<ReadonlyMap<number, Correction>>(new Map());
   const plan = useMutation({
     mutationFn: (list: string) => call('planStudents', { params: { classId }, body: { text: list } }),
   });
+  const lookedAt = useRef('');
   const look = (list: string) => {
+    lookedAt.current = list;
     setTrouble(null);
+    setChanged(new Map());
     plan.mutate(list.slice(0, MOST_ROSTER + 1));
   };
   // What would change shows by itself when one has stopped typing.
   const lookNow = useRef(look);
   lookNow.current = look;
   useEffect(() => {
-    if (!text.trim() || text.length > 20_000) return;
+    // What was looked at already keeps what was corrected in it.
+    if (!text.trim() || text.length > 20_000 || text === lookedAt.current) return;
     const clock = setTimeout(() => lookNow.current(text), REST_MS);
     return () => clearTimeout(clock);
   }, [text]);
@@ -108,7 +92,9 @@ export function AddStudents({ classId, empty, given = '', onAdded, onSheet }: Pr
       if (made.some((m) => m.password)) onSheet(made.filter((m) => m.password));
     }
   };
-  const lines = plan.data?.lines ?? [];
+  const planned = plan.data?.lines ?? [];
+  const lines = planned.map((l) => ({ ...l, ...changed.get(l.line) }));
+  const wrongLogins = loginTrouble(lines);
   const good = lines.filter((l) => l.outcome !== 'wrong' && l.outcome !== 'here');
   return (
     <section className="rounded-lg bg-raised p-5 shadow-sm" aria-label="Add students">
@@ -157,7 +143,13 @@ export function AddStudents({ classId, empty, given = '', onAdded, onSheet }: Pr
       )}
       {lines.length > 0 && (
         <div className="mt-4 border-t border-line pt-4">
-          <PlanTable lines={lines} />
+          <PlanTable
+            lines={lines}
+            wrongLogins={wrongLogins}
+            onCorrect={(line, part) =>
+              setChanged(new Map(changed).set(line.line, { ...changed.get(line.line), ...part }))
+            }
+          />
           <div className="mt-4 flex items-center gap-3">
             {progress ? (
               <>
@@ -177,7 +169,12 @@ export function AddStudents({ classId, empty, given = '', onAdded, onSheet }: Pr
               </>
             ) : (
               <>
-                <button type="button" className="act" disabled={good.length === 0} onClick={() => add(good)}>
+                <button
+                  type="button"
+                  className="act"
+                  disabled={good.length === 0 || wrongLogins.size > 0 || good.some((l) => !l.given.trim())}
+                  onClick={() => add(good)}
+                >
                   {good.length ? `Add ${plural(good.length, 'student', 'students')}` : 'Nobody to add'}
                 </button>
                 <button type="button" className="quiet" onClick={() => plan.reset()}>
@@ -189,60 +186,6 @@ export function AddStudents({ classId, empty, given = '', onAdded, onSheet }: Pr
         </div>
       )}
     </section>
-  );
-}
-
-/** Lines with something wrong first, each with its number; then what the good ones would do. */
-function PlanTable({ lines }: { lines: readonly Line[] }) {
-  const wrong = lines.filter((l) => l.outcome === 'wrong');
-  const rest = lines.filter((l) => l.outcome !== 'wrong');
-  const counts = (['new', 'joins', 'returns', 'here'] as const)
-    .map((o) => [o, rest.filter((l) => l.outcome === o).length] as const)
-    .filter(([, n]) => n > 0);
-  return (
-    <>
-      <p>
-        {counts.map(([o, n]) => `${n} ${OUTCOME[o]}`).join(' · ') || 'No line can be taken.'}
-        {wrong.length > 0 && (
-          <span className="text-caution"> · {plural(wrong.length, 'line', 'lines')} not taken</span>
-        )}
-      </p>
-      {wrong.length > 0 && (
-        <ul
-          className="mt-2 max-h-40 overflow-auto rounded bg-margin p-3 text-sm"
-          aria-label="Lines with something wrong"
-        >
-          {wrong.slice(0, 200).map((l) => (
-            <li key={l.line} className="py-0.5">
-              <strong className="tabular">Line {l.line}</strong>
-              {(l.given || l.family) && ` (${`${l.given} ${l.family}`.trim()})`}: {WHY[l.why!](l)}.
-            </li>
-          ))}
-        </ul>
-      )}
-      <div className="mt-3 max-h-72 overflow-auto">
-        <table className="w-full text-left text-sm">
-          <thead className="sticky top-0 bg-raised text-soft">
-            <tr>
-              <th className="py-1 font-normal">Line</th>
-              <th className="font-normal">Name</th>
-              <th className="font-normal">Login</th>
-              <th className="font-normal">What happens</th>
-            </tr>
-          </thead>
-          <tbody>
-            {rest.map((l) => (
-              <tr key={l.line} className="border-t border-line">
-                <td className="py-1 tabular">{l.line}</td>
-                <td className="font-semibold">{`${l.given} ${l.family}`.trim()}</td>
-                <td className="text-soft">{l.known ?? l.login ?? 'made from the name'}</td>
-                <td className={l.outcome === 'here' ? 'text-soft' : ''}>{OUTCOME[l.outcome]}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
-    </>
   );
 }
 

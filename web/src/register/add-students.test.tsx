@@ -55,3 +55,26 @@ test('the good ones are added in bites; who was added before the network broke i
   expect(onSheet.mock.calls[0]![0]).toHaveLength(BITE);
   expect(screen.getByText(new RegExp(`The first ${BITE} of the list were added`))).toBeDefined();
 });
+
+test('names and logins are corrected in the preview, which shows what would be; two of one login, or none, are not added', async () => {
+  show([line(1), line(2)]);
+  const login = await screen.findByLabelText('Login in line 2');
+  fireEvent.change(login, { target: { value: 'given1' } });
+  expect(screen.getByRole('alert').textContent).toBe('The same as in line 1.');
+  const add = screen.getByRole<HTMLButtonElement>('button', { name: 'Add 2 students' });
+  expect(add.disabled).toBe(true);
+  fireEvent.change(login, { target: { value: 'Not one' } });
+  expect(screen.getByRole('alert').textContent).toMatch(/Small letters/);
+  fireEvent.change(login, { target: { value: 'bo' } });
+  fireEvent.change(screen.getByLabelText('Family name in line 2'), { target: { value: 'de la Cruz' } });
+  fireEvent.change(screen.getByLabelText('Given name in line 1'), { target: { value: '' } });
+  expect(add.disabled).toBe(true);
+  fireEvent.change(screen.getByLabelText('Given name in line 1'), { target: { value: 'Ada' } });
+  call.mockResolvedValueOnce([]);
+  fireEvent.click(add);
+  await waitFor(() => expect(call).toHaveBeenCalledTimes(2));
+  expect(call.mock.calls[1]![1].body.students).toEqual([
+    { given: 'Ada', family: 'Example', login: 'given1' },
+    { given: 'Given2', family: 'de la Cruz', login: 'bo' },
+  ]);
+});
