@@ -1,11 +1,13 @@
+import { appendFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { startClass } from '@jotmark/school';
 import { readSettings, serve } from '@jotmark/server';
 import { chromium, type Page } from '@playwright/test';
+import { wordsOf } from './words-of.ts';
 
-/** Takes one picture of each main view from the demo school in the database at DATABASE_URL. */
-const [folder = '.'] = process.argv.slice(2);
+/** Takes one picture of each main view from the demo school in the database at DATABASE_URL; and lists the words of each, to be read from top to bottom. */
+const [folder = '.', wordsFile] = process.argv.slice(2);
 const running = await serve(
   readSettings({
     DATABASE_URL: process.env.DATABASE_URL,
@@ -29,6 +31,7 @@ const shoot = async (name: string, of: Page = page) => {
   await of.waitForTimeout(400);
   await of.mouse.move(2, 400);
   await of.screenshot({ path: join(folder, `${name}.png`) });
+  if (wordsFile) await appendFile(wordsFile, `## ${name}\n${(await wordsOf(of)).join('\n')}\n\n`);
 };
 const drawn = () => page.locator('canvas[data-drawn]').first().waitFor();
 const as = (name: RegExp) => page.getByRole('button', { name }).click();
@@ -159,7 +162,9 @@ await page.goto(`${running.address}/classes`);
 await page.getByRole('link', { name: /^7K/ }).click();
 await page.getByRole('link', { name: 'Mark book' }).click();
 await page.getByRole('table').waitFor();
-await page.getByLabel(/^Grade of Saga Lindqvist, Finding/).fill('7½');
+const cell = page.getByLabel(/^Grade of Saga Lindqvist, Finding/);
+await cell.focus();
+await cell.fill('7½');
 await shoot('mark-book');
 await page.getByRole('link', { name: 'Kamau, Wanjiru' }).click();
 await page.getByRole('heading', { name: 'Comes again' }).waitFor();

@@ -16,7 +16,10 @@ await main(async () => {
   process.env.DATABASE_URL = database.url('jotmark');
   try {
     run('node', ['school/dist/main.js']);
-    run('npx', ['tsx', 'e2e/screenshots.ts', join(ROOT, 'docs/screenshots')]);
+    const words = join(ROOT, '.test/words.txt');
+    rmSync(words, { force: true });
+    run('npx', ['tsx', 'e2e/screenshots.ts', join(ROOT, 'docs/screenshots'), words]);
+    console.log(`The words of each view are in ${words}`);
   } finally {
     await database.stop();
   }
