@@ -29,7 +29,7 @@ test('a log fills by itself, a remark goes into three logs, one answers a passag
   await teacher.getByLabel('A remark').fill('Put the map cases in order, without being asked.');
   await teacher.getByLabel('Kind of work').fill('class talk');
   await teacher.getByLabel('Strand').fill('helping');
-  await teacher.getByRole('button', { name: 'Say it to 3 students' }).click();
+  await teacher.getByRole('button', { name: 'Send to 3 students' }).click();
   await expect(teacher.getByText('Everybody had a word from me in the last 14 days.')).toBeVisible();
 
   const ben = await as(c.students[1]!);

@@ -151,7 +151,7 @@ test('unfinished goes back with words and no grade, then finished; the grade sho
   await dialog.getByText('More: unfinished').click();
   await dialog.getByLabel(/^As unfinished/).check();
   await dialog.getByRole('button', { name: 'Hand back 1 copy' }).click();
-  await expect(teacher.getByRole('row', { name: /being marked/ })).toContainText('words went back');
+  await expect(teacher.getByRole('row', { name: /being marked/ })).toContainText('comments went back');
 
   const ada = await as(c.students[0]!);
   await expect(ada.getByRole('link', { name: /Map work/ })).toContainText('the grade is still to come');

@@ -53,9 +53,9 @@ test('a teacher walks the room, sees eight students live, says a word to one at 
 
   // The same words to two of them; then one closely, at a spot.
   await place('Ben').getByRole('checkbox').check();
-  await teacher.getByRole('button', { name: 'Say something to 1 chosen student' }).click();
-  await teacher.getByLabel(/^Words to 1 chosen student/).fill('How do you measure?');
-  await teacher.getByRole('button', { name: 'Say it' }).click();
+  await teacher.getByRole('button', { name: 'Write to 1 chosen student' }).click();
+  await teacher.getByLabel(/^Message to 1 chosen student/).fill('How do you measure?');
+  await teacher.getByRole('button', { name: 'Send' }).click();
   await expect(place('Ben')).toContainText('1 message', { timeout: 20_000 });
   await place('Ada').getByRole('link').click();
   await drawn(teacher);

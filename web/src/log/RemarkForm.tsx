@@ -118,7 +118,7 @@ export function RemarkForm({ classId, to, strands, onSaid }: Props) {
           <button type="submit" className="act !min-h-8 !py-1" disabled={!ready}>
             {to.length === 0
               ? 'Choose students first'
-              : `Say it to ${plural(to.length, 'student', 'students')}`}
+              : `Send to ${plural(to.length, 'student', 'students')}`}
           </button>
         </div>
       )}

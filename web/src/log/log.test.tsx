@@ -171,14 +171,14 @@ describe('a remark without a copy', () => {
     const field = screen.getByLabelText('A remark') as HTMLTextAreaElement;
     fireEvent.change(field, { target: { value: ' Helped Ben. ' } });
     fireEvent.change(screen.getByLabelText('Kind of work'), { target: { value: 'quiz' } });
-    const say = () => fireEvent.click(screen.getByRole('button', { name: 'Say it to 2 students' }));
+    const say = () => fireEvent.click(screen.getByRole('button', { name: 'Send to 2 students' }));
     say();
     await waitFor(() => expect(call).toHaveBeenCalledTimes(1));
     expect(field.value).toBe(' Helped Ben. ');
     const first = call.mock.lastCall![1].body;
     expect(first).toMatchObject({ to: ['p1', 'p2'], words: 'Helped Ben.', work: 'quiz', strand: '' });
     await waitFor(() =>
-      expect(screen.getByRole('button', { name: /^Say it/ })).toHaveProperty('disabled', false),
+      expect(screen.getByRole('button', { name: /^Send/ })).toHaveProperty('disabled', false),
     );
     say();
     await waitFor(() => expect(field.value).toBe(''));

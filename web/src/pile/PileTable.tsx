@@ -247,7 +247,7 @@ function Facts({ row }: { row: PileRow }) {
     });
   if (row.back) {
     if (row.back.unfinished && row.place !== 'handed-back')
-      facts.push({ text: 'words went back', caution: false });
+      facts.push({ text: 'comments went back', caution: false });
     facts.push(
       row.back.seenAt === null
         ? { text: 'not looked at', caution: false }

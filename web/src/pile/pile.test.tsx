@@ -127,7 +127,7 @@ describe('the pile as a table', () => {
     expect(line('Done').textContent).toContain('1 of 3 done · 1 of 2 heard');
     expect(line('Unseen').textContent).toContain('not looked at');
     expect(line('Unseen').textContent).not.toContain('heard');
-    expect(line('Words').textContent).toContain('words went back · looked at');
+    expect(line('Words').textContent).toContain('comments went back · looked at');
     expect(line('Recalled').textContent).toContain('recalled');
   });
 

@@ -272,7 +272,7 @@ function SayToMany({
   if (!open)
     return (
       <button type="button" className="act ml-auto" disabled={to.length === 0} onClick={() => setOpen(true)}>
-        Say something to {whom}
+        Write to {whom}
       </button>
     );
   return (
@@ -284,10 +284,10 @@ function SayToMany({
       }}
     >
       <div className="flex-1">
-        <p className="text-sm text-soft">Words to {whom}, shown beside their work at once</p>
+        <p className="text-sm text-soft">Message to {whom}, shown beside their work at once</p>
         <WordsField
           field={field}
-          label={`Words to ${whom}`}
+          label={`Message to ${whom}`}
           className="field"
           most={MESSAGE_LIMIT}
           value={words}
@@ -297,7 +297,7 @@ function SayToMany({
         />
       </div>
       <button type="submit" className="act" disabled={!words.trim() || say.isPending}>
-        Say it
+        Send
       </button>
     </form>
   );

@@ -1,6 +1,6 @@
 import { type AssignmentSheet, type AssignmentWords, type Audience, same } from '@jotmark/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { useCallback, useEffect, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { CallFailed, call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
 import { tell } from '../ask/stale.ts';
@@ -18,17 +18,25 @@ export function useAssignmentEdit(sheet: AssignmentSheet) {
     (next: AssignmentSheet) => client.setQueryData(keys.assignment(next.id), next),
     [client],
   );
+  const line = useRef<Promise<unknown>>(Promise.resolve());
   const save = useMutation({
-    mutationFn: (edit: { words: AssignmentWords; audience: Audience; news: string | null }) =>
-      call('saveAssignment', {
-        params: { assignmentId: sheet.id },
-        body: {
-          ...edit,
-          revision: client.getQueryData<AssignmentSheet>(keys.assignment(sheet.id))!.revision,
-        },
-      }),
+    mutationFn: (edit: { words: AssignmentWords; audience: Audience; news: string | null }) => {
+      // One after the other, each on the revision that the one before made: two at once would look like somebody else's.
+      const saved = line.current.then(async () => {
+        const next = await call('saveAssignment', {
+          params: { assignmentId: sheet.id },
+          body: {
+            ...edit,
+            revision: client.getQueryData<AssignmentSheet>(keys.assignment(sheet.id))!.revision,
+          },
+        });
+        show(next);
+        return next;
+      });
+      line.current = saved.catch(() => {});
+      return saved;
+    },
     onSuccess: (next) => {
-      show(next);
       tell(client, 'assignmentSaved', { classId: next.classId, assignmentId: next.id });
     },
   });

@@ -105,7 +105,7 @@ function Rows({ rows }: { rows: readonly WorkRow[] }) {
                 {row.excused
                   ? 'excused'
                   : row.unfinished
-                    ? `words are here, ${row.assignment.most === null ? 'more' : 'the grade'} is still to come`
+                    ? `comments are here, ${row.assignment.most === null ? 'more' : 'the grade'} is still to come`
                     : STUDENT_PLACE[row.place]}
               </span>
               {(row.unread > 0 || row.changed) && (
