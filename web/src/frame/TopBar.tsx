@@ -27,7 +27,7 @@ export function TopBar({ crumbs, children }: { crumbs: readonly Crumb[]; childre
     }
   };
   return (
-    <header className="flex min-h-12 flex-wrap items-center gap-x-3 border-b border-line bg-tray px-5">
+    <header className="flex min-h-12 flex-wrap items-center xl:flex-nowrap gap-x-3 border-b border-line bg-tray px-5">
       <Link to="/" aria-label="Jotmark, home" className="shrink-0 py-2">
         <Emblem />
       </Link>
@@ -37,7 +37,7 @@ export function TopBar({ crumbs, children }: { crumbs: readonly Crumb[]; childre
           <Fragment key={c.text}>
             {i > 0 && <span aria-hidden="true">/</span>}
             {c.to ? (
-              <Link to={c.to} className="truncate hover:text-action hover:underline">
+              <Link to={c.to} className="shrink-[4] truncate hover:text-action hover:underline">
                 {c.text}
               </Link>
             ) : (
@@ -46,20 +46,20 @@ export function TopBar({ crumbs, children }: { crumbs: readonly Crumb[]; childre
           </Fragment>
         ))}
       </nav>
-      <div className="ml-auto flex items-center gap-4">
+      <div className="ml-auto flex min-w-0 flex-wrap items-center gap-x-4 gap-y-1 xl:shrink-0 xl:flex-nowrap">
         {children}
         {session.person && (
           <>
             <NewsBell />
             <Link
               to="/account"
-              className="hidden text-sm text-soft hover:text-action hover:underline lg:inline"
+              className="hidden text-sm whitespace-nowrap text-soft hover:text-action hover:underline 2xl:inline"
             >
               {session.person.given} {session.person.family}
             </Link>
             <button
               type="button"
-              className="text-sm text-soft underline-offset-2 hover:text-action hover:underline"
+              className="text-sm whitespace-nowrap text-soft underline-offset-2 hover:text-action hover:underline"
               onClick={out}
             >
               Sign out

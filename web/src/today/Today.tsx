@@ -27,18 +27,20 @@ export function Today() {
   return (
     <>
       <TopBar crumbs={[{ text: 'Today' }]}>
-        <Link to="/classes" className="text-action hover:underline">
-          Classes
-        </Link>
-        <Link to="/worksheets" className="text-action hover:underline">
-          Worksheets
-        </Link>
-        <Link to="/rubrics" className="text-action hover:underline">
-          Rubrics
-        </Link>
-        <Link to="/bank" className="text-action hover:underline">
-          Comment bank
-        </Link>
+        <span className="hidden gap-4 md:flex">
+          <Link to="/classes" className="text-action hover:underline">
+            Classes
+          </Link>
+          <Link to="/worksheets" className="text-action hover:underline">
+            Worksheets
+          </Link>
+          <Link to="/rubrics" className="text-action hover:underline">
+            Rubrics
+          </Link>
+          <Link to="/bank" className="text-action hover:underline">
+            Comment bank
+          </Link>
+        </span>
       </TopBar>
       <main className="mx-auto max-w-5xl p-6">
         {today.error ? (
