@@ -26,7 +26,7 @@ export const keys = {
   focuses: ['focuses'],
   classes: ['classes'],
   register: (classId: ClassId) => ['register', classId],
-  firstPasswords: (classId: ClassId) => ['first-passwords', classId],
+  firstPasswords: (classId?: ClassId) => (classId ? ['first-passwords', classId] : ['first-passwords']),
   assignments: (classId?: ClassId) => (classId ? ['assignments', classId] : ['assignments']),
   assignment: (id?: AssignmentId) => (id ? ['assignment', id] : ['assignment']),
   pile: (id?: AssignmentId) => (id ? ['pile', id] : ['pile']),

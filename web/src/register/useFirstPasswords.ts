@@ -1,7 +1,18 @@
 import type { ClassId, Credentials } from '@jotmark/core';
-import { useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect } from 'react';
+import { type QueryClient, useQuery, useQueryClient } from '@tanstack/react-query';
 import { keys } from '../ask/keys.ts';
+
+const warned = new WeakSet<QueryClient>();
+
+/** Whatever view is shown: closing the tab is asked about while passwords are only in it. */
+function warnBeforeLeaving(client: QueryClient): void {
+  if (warned.has(client)) return;
+  warned.add(client);
+  window.addEventListener('beforeunload', (e) => {
+    const kept = client.getQueriesData({ queryKey: keys.firstPasswords() });
+    if (kept.some(([, people]) => people)) e.preventDefault();
+  });
+}
 
 /**
  * First passwords of a class that were made in this tab and not put away yet: whoever goes elsewhere by a slip finds them again. They are kept in this tab
@@ -18,16 +29,11 @@ export function useFirstPasswords(classId: ClassId) {
       initialData: null,
       gcTime: Number.POSITIVE_INFINITY,
     }).data ?? null;
-  useEffect(() => {
-    if (!made) return;
-    const hold = (e: BeforeUnloadEvent) => e.preventDefault();
-    window.addEventListener('beforeunload', hold);
-    return () => window.removeEventListener('beforeunload', hold);
-  }, [made]);
   return {
     made,
     show: (people: readonly Credentials[]) => {
       client.setQueryData(queryKey, people);
+      warnBeforeLeaving(client);
     },
     done: () => {
       client.setQueryData(queryKey, null);
