@@ -26,6 +26,8 @@ const TO_TEST = {
   'rsvg-convert': 'librsvg2-bin',
   zbarimg: 'zbar-tools',
 };
+/** What the tests read calendars with. */
+const FILES_TO_TEST = { '/usr/lib/python3/dist-packages/icalendar': 'python3-icalendar' };
 /** Parts that are no programs: LibreOffice's slides and spreadsheets, and fonts that stand in for those of office documents. */
 const FILES_TO_RUN = {
   '/usr/lib/libreoffice/share/registry/impress.xcd': 'libreoffice-impress-nogui',
@@ -61,7 +63,8 @@ export function installDebian(forTests) {
   const missing = Object.entries(forTests ? TO_TEST : TO_RUN)
     .filter(([program]) => !onPath(program))
     .map(([, name]) => name);
-  for (const [path, name] of Object.entries(FILES_TO_RUN)) if (!existsSync(path)) missing.push(name);
+  const files = { ...FILES_TO_RUN, ...(forTests ? FILES_TO_TEST : {}) };
+  for (const [path, name] of Object.entries(files)) if (!existsSync(path)) missing.push(name);
   if (missing.length === 0) return;
   const packages = [...new Set(missing)].sort();
   const line = `apt-get update && apt-get install -y --no-install-recommends ${packages.join(' ')}`;

@@ -1,3 +1,4 @@
+import { execFileSync } from 'node:child_process';
 import type { NoteMark } from '@jotmark/core';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { setAssignment } from '../assignment/set.ts';
@@ -60,6 +61,21 @@ describe('an address for the family', () => {
   });
 });
 
+/** Of each event: what it is called, when it is, and what the reader found wrong with it. */
+const readElsewhere = (text: string): unknown =>
+  JSON.parse(
+    execFileSync(
+      '/usr/bin/python3',
+      [
+        '-c',
+        `import sys, json, icalendar
+whole = icalendar.Calendar.from_ical(sys.stdin.buffer.read())
+print(json.dumps([[str(e['SUMMARY']), e.decoded('DTSTART').isoformat(), e.errors + whole.errors] for e in whole.walk('VEVENT')]))`,
+      ],
+      { input: text, encoding: 'utf8' },
+    ),
+  );
+
 describe('due dates as a calendar', () => {
   test('as whoever asked sees them: a student their own date; who left, or a revoked address, none', async () => {
     const h = await handedIn(running);
@@ -99,6 +115,8 @@ describe('due dates as a calendar', () => {
       expect(whole).toContain(part);
     expect(whole).toContain('SUMMARY:Due: Ün\\, deux\\; trois\\,');
     expect(await (await nobody().raw('GET', students)).text()).toContain('DTSTART:20270116T170000Z');
+    // Another program reads it, and nothing in it that it would have to forgive.
+    expect(readElsewhere(text)).toEqual([[`Due: ${title}`, '2027-01-15T17:00:00+00:00', []]]);
 
     await h.teacherCaller.call('removeStudent', { params: { ...params, personId: h.students[0]!.id } });
     expect((await nobody().raw('GET', students)).status).toBe(404);
