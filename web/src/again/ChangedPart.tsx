@@ -1,4 +1,5 @@
 import { askedOnSheet, type Desk, type WordingChange } from '@jotmark/core';
+import { Fold } from '../frame/Fold.tsx';
 import { plural } from '../time/words.ts';
 import type { InAgain } from './useInAgain.ts';
 
@@ -52,8 +53,7 @@ export function ChangedPart({ again, desk, onPage }: Props) {
             />
             Show on the pages
           </label>
-          <details className="mt-1 text-sm">
-            <summary className="cursor-pointer text-action">Word by word</summary>
+          <Fold name="word-by-word" head="Word by word" className="mt-1 text-sm" headClass="text-action">
             <ol className="mt-1 space-y-1" aria-label="Changes">
               {compared.changes.slice(0, LISTED).map((c, i) => (
                 <li key={i}>
@@ -61,7 +61,7 @@ export function ChangedPart({ again, desk, onPage }: Props) {
                 </li>
               ))}
             </ol>
-          </details>
+          </Fold>
         </>
       )}
       <label className="mt-2 flex items-center gap-2 text-sm">

@@ -8,6 +8,7 @@ import {
   type Scale,
 } from '@jotmark/core';
 import { memo, type Ref } from 'react';
+import { Fold } from '../frame/Fold.tsx';
 import type { SheetId } from '../outbox/device.ts';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
 import { plural } from '../time/words.ts';
@@ -65,10 +66,9 @@ export const GradePart = memo(function GradePart(p: Props) {
         </p>
       )}
       {sum.why !== 'by-hand' && (
-        <details className="mt-1 text-[13px] text-soft">
-          <summary className="cursor-pointer">{headOf(sum, say)}</summary>
+        <Fold name="sum" head={headOf(sum, say)} className="mt-1 text-[13px] text-soft">
           <SumLines p={p} />
-        </details>
+        </Fold>
       )}
       {p.earlier.some((g) => g !== null) && (
         <p className="mt-1 text-[13px] text-soft">

@@ -7,6 +7,7 @@ import { call } from '../api/call.ts';
 import { type HowFar, outcomeThat, saveOrdered, sendFiles } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { FileInput } from '../frame/FileInput.tsx';
+import { Fold } from '../frame/Fold.tsx';
 import { Making, useTakeOut } from '../frame/TakeOut.tsx';
 import { putChange, standing } from '../outbox/changes.ts';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
@@ -58,8 +59,7 @@ export function Elsewhere({
   const waits = (as: 'notes' | 'flat') => save.isPending && save.variables === as;
   const entry = 'flex w-full items-center gap-2 rounded px-1.5 py-1 text-left text-action hover:underline';
   return (
-    <details className="mt-3 border-t border-line pt-3 text-sm">
-      <summary className="cursor-pointer text-soft">As a PDF</summary>
+    <Fold name="pdf" head="As a PDF" className="mt-3 border-t border-line pt-3 text-sm" headClass="text-soft">
       <div className="mt-2">
         <button
           type="button"
@@ -105,7 +105,7 @@ export function Elsewhere({
           onFiles={([file]) => file && bring.mutate(file)}
         />
       </div>
-    </details>
+    </Fold>
   );
 }
 

@@ -1,6 +1,7 @@
 import type { Mark, Sheet } from '@jotmark/core';
 import { memo, type ReactNode, type Ref, useMemo, useRef, useState } from 'react';
 import { Divider } from '../frame/Divider.tsx';
+import { Fold, isOpenFold } from '../frame/Fold.tsx';
 import { LEAST_SIZES, MOST_SIZES } from '../layout/useDeskLayout.ts';
 import { MarkList } from '../marks/MarkList.tsx';
 import { plural } from '../time/words.ts';
@@ -42,7 +43,7 @@ export interface SlipMoves {
 
 /** The slip clipped to the copy: grade, closing words, whether it is marked, and all marks as a list. */
 export const ScoreSlip = memo(function ScoreSlip(p: Props) {
-  const [listed, setListed] = useState(false);
+  const [listed, setListed] = useState(() => isOpenFold('marks'));
   const readOnly = p.state !== 'open';
   const notes = p.marks?.filter((m) => m.kind === 'note').length ?? 0;
   return (
@@ -83,16 +84,16 @@ export const ScoreSlip = memo(function ScoreSlip(p: Props) {
             {p.parts.voice}
           </div>
           {p.marks && (
-            <details
+            <Fold
+              name="marks"
+              head={`${plural(p.marks.length, 'mark', 'marks')}, ${plural(notes, 'note', 'notes')}`}
               className="mt-5 border-t border-line pt-3"
-              onToggle={(e) => setListed(e.currentTarget.open)}
+              headClass="text-sm text-soft"
+              onOpen={setListed}
             >
-              <summary className="cursor-pointer text-sm text-soft">
-                {plural(p.marks.length, 'mark', 'marks')}, {plural(notes, 'note', 'notes')}
-              </summary>
               {/* Thousands of lines that nobody looks at would be made anew with every stroke. */}
               {listed && <MarkList marks={p.marks} selected={p.selected} onPick={p.does.onPick} />}
-            </details>
+            </Fold>
           )}
           {p.marks && !p.round && p.state === 'open' && <FirstCopy />}
           {p.children}
