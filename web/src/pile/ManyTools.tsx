@@ -30,11 +30,9 @@ export function ManyTools({
   onDone(): void;
 }) {
   const tell = useTell();
-  const { session } = useHere();
   const { id: assignmentId, dueAt } = pile.assignment;
   const [doing, setDoing] = useState<Doing>(null);
   const [words, setWords] = useState('');
-  const [date, setDate] = useState('');
   const ids = chosen.map((r) => r.copyId);
   const act = useMutation({
     mutationFn: async ({ work }: Act) => work(),
@@ -150,30 +148,43 @@ export function ManyTools({
         </form>
       )}
       {doing === 'date' && (
-        <form
-          className="flex w-full items-center gap-2"
-          onSubmit={(e) => {
-            e.preventDefault();
-            const at = momentAt(date, session.school.timeZone);
+        <DateForm
+          back={dueAt === null ? 'no date' : 'the date of the work'}
+          onDate={(at) =>
             act.mutate({
               work: () => call('pileTerms', { params: { assignmentId }, body: { copyIds: ids, dueAt: at } }),
               said: at === null ? `${how} have the date of the work again.` : `${how} have another date.`,
-            });
-          }}
-        >
-          <input
-            type="datetime-local"
-            aria-label="Own due date"
-            className="field !min-h-8 !w-56 !py-1"
-            value={date}
-            onChange={(e) => setDate(e.target.value)}
-          />
-          <button type="submit" className="quiet !min-h-8 !py-1">
-            {date ? 'Set this due date' : `Back to ${dueAt === null ? 'no date' : 'the date of the work'}`}
-          </button>
-        </form>
+            })
+          }
+        />
       )}
     </div>
+  );
+}
+
+/** A due date for the chosen copies; left empty they have that of the work again. */
+function DateForm({ back, onDate }: { back: string; onDate(at: number | null): void }) {
+  const { session } = useHere();
+  const [date, setDate] = useState('');
+  return (
+    <form
+      className="flex w-full items-center gap-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        onDate(momentAt(date, session.school.timeZone));
+      }}
+    >
+      <input
+        type="datetime-local"
+        aria-label="Own due date"
+        className="field !min-h-8 !w-56 !py-1"
+        value={date}
+        onChange={(e) => setDate(e.target.value)}
+      />
+      <button type="submit" className="quiet !min-h-8 !py-1">
+        {date ? 'Set this due date' : `Back to ${back}`}
+      </button>
+    </form>
   );
 }
 

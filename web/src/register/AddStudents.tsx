@@ -152,21 +152,12 @@ export function AddStudents({ classId, empty, given = '', onAdded, onSheet }: Pr
           />
           <div className="mt-4 flex items-center gap-3">
             {progress ? (
-              <>
-                <span role="status">
-                  Adding: {progress.done} of {progress.total}
-                </span>
-                <progress value={progress.done} max={progress.total} />
-                <button
-                  type="button"
-                  className="quiet"
-                  onClick={() => {
-                    stop.current = true;
-                  }}
-                >
-                  Stop
-                </button>
-              </>
+              <Adding
+                {...progress}
+                onStop={() => {
+                  stop.current = true;
+                }}
+              />
             ) : (
               <>
                 <button
@@ -186,6 +177,20 @@ export function AddStudents({ classId, empty, given = '', onAdded, onSheet }: Pr
         </div>
       )}
     </section>
+  );
+}
+
+function Adding({ done, total, onStop }: { done: number; total: number; onStop(): void }) {
+  return (
+    <>
+      <span role="status">
+        Adding: {done} of {total}
+      </span>
+      <progress value={done} max={total} />
+      <button type="button" className="quiet" onClick={onStop}>
+        Stop
+      </button>
+    </>
   );
 }
 
