@@ -49,16 +49,18 @@ describe('thirty students at once', () => {
     );
   }, 120_000);
 
-  test('lose nothing while the processes that open files are killed at random', async () => {
+  test('lose nothing while the processes that open files are killed', async () => {
     const { s, callers, files } = await thirty();
     let killed = 0;
+    let looks = 0;
+    // Every third that is seen at work, so that some are killed however fast the machine is.
     const killer = setInterval(() => {
       for (const child of running.opener.busy)
-        if (killed < 12 && Math.random() < 0.5) {
+        if (killed < 8 && looks++ % 3 === 0) {
           killed++;
           child.kill('SIGKILL');
         }
-    }, 120);
+    }, 50);
     try {
       const laid = await Promise.all(
         callers.slice(0, 12).map((ada, n) => ada.upload(s.copyOf(n), files[n]!, `work ${n}.pdf`)),
