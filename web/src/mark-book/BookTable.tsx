@@ -1,14 +1,12 @@
-import type { BookCell, BookColumn, BookRule, MarkBook, PersonId } from '@jotmark/core';
+import type { BookCell, BookColumn, BookRule, PersonId } from '@jotmark/core';
 import { formatPoints } from '@jotmark/core';
 import type { KeyboardEvent } from 'react';
 import { Link } from 'react-router';
 import { tip } from '../frame/tip.ts';
 import { BookTotal, entryOf } from './BookTotal.tsx';
-import { CellField, isStop } from './CellField.tsx';
+import { CellField, isStop, type Student } from './CellField.tsx';
 import { SpreadSign } from './SpreadSign.tsx';
 import type { OpenCell } from './useBookWrites.ts';
-
-export type Student = MarkBook['students'][number];
 
 /** In CSS pixels. */
 const ROW = 33;

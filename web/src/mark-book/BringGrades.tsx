@@ -10,9 +10,10 @@ import { FileInput } from '../frame/FileInput.tsx';
 import { ROSTER_TROUBLE, rosterTexts } from '../frame/roster-files.ts';
 import { useHere } from '../frame/session.tsx';
 import { plural } from '../time/words.ts';
+import type { Student } from './CellField.tsx';
 
 type Found = ReturnType<typeof readOneRoster>;
-type Student = MarkBook['students'][number];
+
 /** Pieces of work that are sent in one go. */
 const BITE = 20;
 

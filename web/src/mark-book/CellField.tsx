@@ -1,4 +1,4 @@
-import { type BookCell, type BookColumn, formatGrade } from '@jotmark/core';
+import { type BookCell, type BookColumn, formatGrade, type MarkBook } from '@jotmark/core';
 import { useLayoutEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { useHere } from '../frame/session.tsx';
@@ -6,8 +6,9 @@ import { tip } from '../frame/tip.ts';
 import { PLACE_WORDS, PlaceGlyph } from '../look/glyphs.tsx';
 import { hasKept } from '../outbox/kept-text.ts';
 import { GradeField, placeOfGrade } from '../scores/GradeField.tsx';
-import type { Student } from './BookTable.tsx';
 import { isOpen, type OpenCell, sheetOf } from './useBookWrites.ts';
+
+export type Student = MarkBook['students'][number];
 
 /** Whether anything can be done in a cell, so that the keyboard stops there. */
 export const isStop = (cell: BookCell | undefined): boolean =>

@@ -4,7 +4,8 @@ import { act, cleanup, fireEvent, render, screen } from '@testing-library/react'
 import { MemoryRouter } from 'react-router';
 import { afterEach, describe, expect, test, vi } from 'vitest';
 import { BookRuleForm } from './BookRuleForm.tsx';
-import { BookTable, type Student } from './BookTable.tsx';
+import { BookTable } from './BookTable.tsx';
+import type { Student } from './CellField.tsx';
 
 vi.mock('../frame/session.tsx', () => ({
   useHere: () => ({ session: { person: { id: 'me' }, school: { name: '', timeZone: 'Europe/London' } } }),
