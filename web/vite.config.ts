@@ -36,7 +36,7 @@ export default defineConfig({
           groups: [
             {
               name: 'frame',
-              test: /web\/src\/(api|ask|look|frame|time|live|outbox|conversation)\/(?!fields|Tips|useRowsInSight|DialogShell|OpenMenu)/,
+              test: /web\/src\/(api|ask|look|frame|time|live|outbox|conversation)\/(?!fields|Tips|useRowsInSight|DialogShell|OpenMenu|Ask|Address|OpenAddress|drag-words|NowOrLater|Chart|TakeOut|roster-files)/,
             },
             {
               name: 'page',

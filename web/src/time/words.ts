@@ -1,4 +1,4 @@
-import { dayWords, fullDay, lateness, momentWords, paperDay, wallTime } from '@jotmark/core';
+import { dayWords, fullDay, lateness, momentWords, paperDay, timeWords } from '@jotmark/core';
 
 /** Moments as they are read in the school's own time zone. */
 export function makeClock(timeZone: string) {
@@ -8,7 +8,7 @@ export function makeClock(timeZone: string) {
     /** The same without its time. */
     day: (at: number, now: number) => dayWords(at, now, timeZone),
     /** "Saturday 28 November 2026, 18:00" */
-    full: (at: number) => `${fullDay(at, timeZone)}, ${wallTime(at, timeZone).slice(11)}`,
+    full: (at: number) => `${fullDay(at, timeZone)}, ${timeWords(at, timeZone)}`,
     /** "Saturday 28 November 2026" */
     fullDay: (at: number) => fullDay(at, timeZone),
     /** On what is printed: "28 November 2026" */
