@@ -222,7 +222,7 @@ test('a student says beside the place why something stands there; it goes along 
   const ada = await as(c.students[0]!);
   await ada.getByRole('link', { name: lesson.title }).click();
   await drawn(ada);
-  await ada.getByRole('button', { name: /^note/ }).click();
+  await ada.getByRole('button', { name: /^Note$/ }).click();
   await ada.mouse.click(...(await onPage(ada, 0.5, 0.4)));
   await ada.getByLabel('Words of your note').fill('The hut is left of this.');
   await ada.getByRole('button', { name: 'Close' }).click();
