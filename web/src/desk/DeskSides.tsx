@@ -1,9 +1,11 @@
+import { trayOut } from '@jotmark/core';
 import { use, useMemo } from 'react';
 import { type InAgain, InAgainContext } from '../again/useInAgain.ts';
 import { talksOf } from '../conversation/talk.ts';
 import { useMessages } from '../conversation/useMessages.ts';
 import { onDemand } from '../frame/on-demand.tsx';
 import { useHere } from '../frame/session.tsx';
+import { FirstCopy } from '../slip/FirstCopy.tsx';
 import { Focuses } from '../slip/Focuses.tsx';
 import { ScoreSlip } from '../slip/ScoreSlip.tsx';
 import { SlipFoot } from '../slip/SlipFoot.tsx';
@@ -100,9 +102,11 @@ function Slip({ d }: { d: DeskNow }) {
     [sheet.slip, closing],
   );
   const marks = d.marks.shown;
+  const pens = d.hand.trays ? trayOut(d.hand.trays.trays).pens : null;
   const foot = useMemo(
     () => (
       <>
+        {pens && !readOnly && !looksBack && <FirstCopy pens={pens} />}
         <Focuses marks={marks} changes={!readOnly && !looksBack} />
         {!readOnly && !looksBack && <Thrift marks={marks} onGather={does.onGather} />}
         <SlipFoot
@@ -114,7 +118,7 @@ function Slip({ d }: { d: DeskNow }) {
         />
       </>
     ),
-    [desk, keeper, readOnly, looksBack, does, marks],
+    [pens, desk, keeper, readOnly, looksBack, does, marks],
   );
   const size = useMemo(
     () => (layout.only === 'slip' ? null : { width: layout.sizes.slip, onWidth: d.sizes.slip }),

@@ -30,6 +30,7 @@ export function AddressCode({ address }: { readonly address: string }) {
         onClose={() => setOpen(false)}
       >
         <svg
+          data-print-alone
           role="img"
           aria-label={`Code of ${address}`}
           viewBox={`0 0 ${size} ${size}`}

@@ -32,12 +32,16 @@ export function ManyTools({
   const tell = useTell();
   const { id: assignmentId, dueAt } = pile.assignment;
   const [doing, setDoing] = useState<Doing>(null);
-  const [words, setWords] = useState('');
+  // What was typed to write to them is not lost to a reminder.
+  const [said, setSaid] = useState({ write: '', remind: '' });
+  const kind = doing === 'remind' ? 'remind' : 'write';
+  const words = said[kind];
+  const setWords = (text: string) => setSaid({ ...said, [kind]: text });
   const ids = chosen.map((r) => r.copyId);
   const act = useMutation({
     mutationFn: async ({ work }: Act) => work(),
-    onSuccess: (_, { said, undo }) => {
-      toast.success(said, {
+    onSuccess: (_, { said: done, undo }) => {
+      toast.success(done, {
         ...(undo && {
           action: {
             label: 'Undo',
@@ -50,7 +54,7 @@ export function ManyTools({
         }),
       });
       setDoing(null);
-      setWords('');
+      setSaid({ write: '', remind: '' });
       tell('pileChanged', { assignmentId });
       onDone();
     },
@@ -90,10 +94,9 @@ export function ManyTools({
         className={small}
         disabled={missing.length === 0}
         onClick={() => {
-          setWords(
-            `“${pile.assignment.title}” is still with you. Please hand it in, or write to me what holds you up.`,
-          );
-          setDoing('remind');
+          const remind = `“${pile.assignment.title}” is still with you. Please hand it in, or write to me what holds you up.`;
+          setSaid({ ...said, remind: said.remind || remind });
+          setDoing(doing === 'remind' ? null : 'remind');
         }}
       >
         Remind {missing.length || ''} …
@@ -133,6 +136,7 @@ export function ManyTools({
         >
           <div className="flex-1">
             <WordsField
+              key={kind}
               field={field}
               label={`Message to ${plural(to.length, 'student', 'students')}`}
               className="field !min-h-8 !py-1"

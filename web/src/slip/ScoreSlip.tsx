@@ -7,7 +7,6 @@ import { MarkList } from '../marks/MarkList.tsx';
 import { plural } from '../time/words.ts';
 import { WordsField } from '../words/WordsField.tsx';
 import { WordsShow } from '../words/WordsShow.tsx';
-import { FirstCopy } from './FirstCopy.tsx';
 
 interface Props {
   readonly about: string;
@@ -95,7 +94,6 @@ export const ScoreSlip = memo(function ScoreSlip(p: Props) {
               {listed && <MarkList marks={p.marks} selected={p.selected} onPick={p.does.onPick} />}
             </Fold>
           )}
-          {p.marks && !p.round && p.state === 'open' && <FirstCopy />}
           {p.children}
           {p.round ? (
             <div className="mt-auto space-y-2 pt-6">{p.round.end}</div>
