@@ -100,9 +100,15 @@ test('many copies are chosen, written to, reminded, given another date, and thei
   await teacher.getByLabel('Search by name').fill('');
   await teacher.getByLabel('Which copies').selectOption('with-student');
   await teacher.getByLabel('Choose all').check();
-  // One slip sends nothing: the words stand there to be sent.
+  // One slip sends nothing: the words stand there to be sent, beside those that were typed already.
+  await teacher.getByRole('button', { name: 'Write to them' }).click();
+  await teacher.getByLabel('Message to 2 students').fill('Bring a ruler.');
   await teacher.getByRole('button', { name: 'Remind 2 …' }).click();
-  await expect(teacher.getByLabel('Message to 2 students')).toContainText('is still with you');
+  await expect(teacher.getByLabel('Message to 2 students')).toHaveValue(/is still with you/);
+  await teacher.getByRole('button', { name: 'Write to them' }).click();
+  await expect(teacher.getByLabel('Message to 2 students')).toHaveValue('Bring a ruler.');
+  await teacher.getByRole('button', { name: 'Remind 2 …' }).click();
+  await expect(teacher.getByLabel('Message to 2 students')).toHaveValue(/is still with you/);
   await teacher.getByRole('button', { name: 'Send' }).click();
   await expect(teacher.getByText('Reminded 2 students.')).toBeVisible();
   const ben = await as(c.students[1]!);

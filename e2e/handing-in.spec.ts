@@ -123,6 +123,12 @@ test('families read instructions and date by an address that can be revoked', as
   const shot = test.info().outputPath('code.png');
   await teacher.getByRole('img', { name: /^Code of/ }).screenshot({ path: shot });
   expect(execFileSync('zbarimg', ['--quiet', '--raw', shot], { encoding: 'utf8' }).trim()).toBe(address);
+  // Printed it stands alone.
+  const paper = test.info().outputPath('code.pdf');
+  await teacher.pdf({ path: paper });
+  const printed = execFileSync('pdftotext', [paper, '-'], { encoding: 'utf8' });
+  expect(printed.replace(/\s/g, '')).toContain(address);
+  expect(printed).not.toContain('Instructions');
   await teacher.getByRole('button', { name: 'Close' }).click();
   const context = await browser.newContext();
   const parent = await context.newPage();
