@@ -144,6 +144,7 @@ export function ManyTools({
               value={words}
               onValue={setWords}
               onSend={write}
+              offers="below"
             />
           </div>
           <button type="submit" className="quiet !min-h-8 !py-1" disabled={!words.trim()}>

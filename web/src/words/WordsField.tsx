@@ -20,8 +20,10 @@ interface Props {
   readonly readOnly?: boolean;
   readonly field: RefObject<HTMLTextAreaElement | null>;
   readonly about?: MarginMark;
-  /** Sends the words, where a button below does: then phrases stand above them, and Ctrl and Enter sends too. */
+  /** Sends the words, as a button does: Ctrl and Enter does it too. */
   onSend?(): void;
+  /** Where phrases of the bank stand: above where that button is below the field, so that it is not covered. */
+  readonly offers?: 'above' | 'below';
   onValue(words: string): void;
   onBlur?(): void;
   onKeyDown?(e: KeyboardEvent<HTMLTextAreaElement>): void;
@@ -141,7 +143,7 @@ export function WordsField(p: Props) {
           words={p.value}
           about={p.about ?? null}
           field={field}
-          above={p.onSend !== undefined}
+          above={(p.offers ?? (p.onSend ? 'above' : 'below')) === 'above'}
           take={p.onValue}
         />
       )}
