@@ -28,13 +28,22 @@ const TO_TEST = {
 };
 /** What the tests read calendars with. */
 const FILES_TO_TEST = { '/usr/lib/python3/dist-packages/icalendar': 'python3-icalendar' };
-/** Parts that are no programs: LibreOffice's slides and spreadsheets, and fonts that stand in for those of office documents. */
+/**
+ * Parts that are no programs: LibreOffice's slides and spreadsheets, fonts that stand in for those of office documents, and those that write the letters of every
+ * script into PDFs.
+ */
 const FILES_TO_RUN = {
   '/usr/lib/libreoffice/share/registry/impress.xcd': 'libreoffice-impress-nogui',
   '/usr/lib/libreoffice/share/registry/calc.xcd': 'libreoffice-calc-nogui',
   '/usr/share/fonts/truetype/liberation2': 'fonts-liberation2',
   '/usr/share/fonts/truetype/crosextra/Carlito-Regular.ttf': 'fonts-crosextra-carlito',
   '/usr/share/fonts/truetype/crosextra/Caladea-Regular.ttf': 'fonts-crosextra-caladea',
+  '/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf': 'fonts-dejavu-core',
+  '/usr/share/fonts/truetype/noto/NotoSansMath-Regular.ttf': 'fonts-noto-core',
+  '/usr/share/fonts/truetype/droid/DroidSansFallbackFull.ttf': 'fonts-droid-fallback',
+  '/usr/share/fonts/truetype/nanum/NanumGothic.ttf': 'fonts-nanum',
+  '/usr/share/fonts/truetype/ancient-scripts/Symbola_hint.ttf': 'fonts-symbola',
+  '/usr/share/fonts/opentype/unifont/unifont.otf': 'fonts-unifont',
 };
 
 export function checkNode() {

@@ -31,6 +31,7 @@ import { Fonts } from './fonts.ts';
 import { formulas } from './formula.ts';
 import { LINED_SIGNS, writeLined } from './lined.ts';
 import { OwnNotes } from './own-notes.ts';
+import { readsLeft } from './reading-direction.ts';
 import { measureIn, TYPED, writePieces, writeText } from './write-text.ts';
 
 export interface ToFill {
@@ -112,8 +113,11 @@ export async function fillSheet(
       measureIn(fonts),
       size,
     );
-    for (const [i, line] of lines.entries())
-      writePieces(page, frame, { fonts }, rows[i]!, line.x, line.y, size);
+    const fromRight = readsLeft(value);
+    for (const [i, line] of lines.entries()) {
+      const x = fromRight ? q.box[2] - (line.x - q.box[0]) - fonts.width(line.text, size) : line.x;
+      writePieces(page, frame, { fonts }, rows[i]!, x, line.y, size);
+    }
     if (rest) longer.push({ label: numbers.get(q.id) ?? '', text: value });
   }
   const noted = new OwnNotes(fonts);

@@ -1,112 +1,99 @@
-import { readFile } from 'node:fs/promises';
-import { createRequire } from 'node:module';
 import fontkit from '@cantoo/fontkit';
 import type { PDFDocument, PDFFont } from '@cantoo/pdf-lib';
+import { type Face, faceBeyond, firstFaces, type Written } from './font-files.ts';
+import { asShown, type FacedLetter } from './reading-direction.ts';
 
-/** Files of the shipped fonts, a script each, in the order they are asked for a letter. */
-const FILES = [
-  '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-400-normal.woff',
-  '@fontsource/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-ext-400-normal.woff',
-  '@fontsource/noto-sans/files/noto-sans-latin-ext-400-normal.woff',
-  '@fontsource/noto-sans/files/noto-sans-vietnamese-400-normal.woff',
-  '@fontsource/noto-sans/files/noto-sans-cyrillic-400-normal.woff',
-  '@fontsource/noto-sans/files/noto-sans-cyrillic-ext-400-normal.woff',
-  '@fontsource/noto-sans/files/noto-sans-greek-400-normal.woff',
-  '@fontsource/noto-sans/files/noto-sans-greek-ext-400-normal.woff',
-  '@fontsource/noto-sans/files/noto-sans-devanagari-400-normal.woff',
-] as const;
+/** What stands for a letter that no font of this machine has, and that says so. */
+const UNKNOWN = '□';
 
-/** The teacher's hand, before all others for what was written with it. */
-const HAND_FILE = '@fontsource/kalam/files/kalam-latin-400-normal.woff';
+/** Says how the letters round it are shown, and is nothing to see: joiners, marks of direction, choices of a sign's form. */
+const UNSEEN = /\p{Default_Ignorable_Code_Point}/u;
 
-/** What stands for a letter that none of the fonts has. */
-const UNKNOWN = '?';
+/** What belongs to the letter before it. */
+const CLINGS = /[\p{Default_Ignorable_Code_Point}\p{M}]/u;
 
-interface Face {
-  readonly bytes: Uint8Array;
-  has(code: number): boolean;
-}
-
-const loaded = new Map<string, Promise<Face>>();
-
-function loadFace(file: string): Promise<Face> {
-  const known = loaded.get(file);
-  if (known) return known;
-  const face = readFile(createRequire(import.meta.url).resolve(file)).then((buffer) => {
-    const bytes = new Uint8Array(buffer);
-    const font = fontkit.create(bytes) as unknown as { hasGlyphForCodePoint(code: number): boolean };
-    return { bytes, has: (code: number) => font.hasGlyphForCodePoint(code) };
-  });
-  loaded.set(file, face);
-  return face;
-}
+/** Letters whose form depends on those beside them: their width is that of the row, not the sum of their own. */
+const SHAPED =
+  /[^\p{Script=Latin}\p{Script=Greek}\p{Script=Cyrillic}\p{Script=Common}\p{Script=Han}\p{Script=Hangul}\p{Script=Hiragana}\p{Script=Katakana}]/u;
 
 export interface Run {
   readonly text: string;
   readonly font: PDFFont;
 }
 
-/** Text in many scripts in one document: each font is embedded when a first letter needs it. */
+/** Text in many scripts in one document: each font is read and embedded when a first letter needs it. */
 export class Fonts {
-  readonly #pdf: PDFDocument;
-  readonly #faces: readonly Face[];
   readonly #embedded = new Map<Face, PDFFont>();
   readonly #widths = new Map<string, number>();
+  readonly #first: readonly Face[];
   readonly #faceOfLetter = new Map<string, Face>();
 
-  private constructor(pdf: PDFDocument, all: readonly Face[]) {
-    this.#pdf = pdf;
-    this.#faces = all;
+  private constructor(first: readonly Face[]) {
+    this.#first = first;
   }
 
   /** Fonts for all that will be written; every one that `texts` need is embedded now, since measuring cannot wait. */
-  static async for(
-    pdf: PDFDocument,
-    texts: Iterable<string>,
-    written: 'print' | 'hand' = 'print',
-  ): Promise<Fonts> {
+  static async for(pdf: PDFDocument, texts: Iterable<string>, written: Written = 'print'): Promise<Fonts> {
     pdf.registerFontkit(fontkit);
-    const files = written === 'hand' ? [HAND_FILE, ...FILES] : FILES;
-    const fonts = new Fonts(pdf, await Promise.all(files.map(loadFace)));
-    const needed = new Set<Face>([fonts.#faces[0]!]);
-    for (const text of texts) for (const letter of text) needed.add(fonts.#faceOf(letter));
-    for (const face of needed)
-      fonts.#embedded.set(face, await fonts.#pdf.embedFont(face.bytes, { subset: true }));
+    const fonts = new Fonts(await firstFaces(written));
+    const letters = new Set<string>();
+    for (const text of texts) for (const letter of text) letters.add(letter);
+    for (const letter of letters) if (!(await fonts.#find(letter))) letters.add(UNKNOWN);
+    const needed = new Set([fonts.#first[0]!, ...fonts.#faceOfLetter.values()]);
+    for (const face of needed) fonts.#embedded.set(face, await pdf.embedFont(face.bytes, { subset: true }));
     return fonts;
   }
 
-  #faceOf(letter: string): Face {
+  async #find(letter: string): Promise<boolean> {
+    if (UNSEEN.test(letter)) return true;
+    const code = letter.codePointAt(0)!;
+    const face = this.#first.find((f) => f.has(code)) ?? (await faceBeyond(letter));
+    if (face) this.#faceOfLetter.set(letter, face);
+    return face !== null;
+  }
+
+  #faceOf(letter: string): Face | null {
     const known = this.#faceOfLetter.get(letter);
     if (known) return known;
     const code = letter.codePointAt(0)!;
-    const face = this.#faces.find((f) => f.has(code)) ?? this.#faces[0]!;
-    this.#faceOfLetter.set(letter, face);
-    return face;
+    return [...this.#embedded.keys()].find((face) => face.has(code)) ?? null;
   }
 
-  /** The text cut where its font changes. */
-  runs(text: string): Run[] {
-    const out: { text: string; font: PDFFont }[] = [];
+  /** Each letter with the face that writes it. What clings to the letter before it is written by the same face, where that can. */
+  #faced(text: string): FacedLetter<Face>[] {
+    const out: FacedLetter<Face>[] = [];
     for (const letter of text) {
+      const before = out.at(-1)?.face;
+      if (before && CLINGS.test(letter) && before.has(letter.codePointAt(0)!)) {
+        out.push({ letter, face: before });
+        continue;
+      }
+      if (UNSEEN.test(letter)) continue;
       const face = this.#faceOf(letter);
-      const font = this.#embedded.get(face)!;
-      const shown = face.has(letter.codePointAt(0)!) ? letter : UNKNOWN;
-      const last = out.at(-1);
-      if (last?.font === font) last.text += shown;
-      else out.push({ text: shown, font });
+      out.push(face ? { letter, face } : { letter: UNKNOWN, face: this.#faceOf(UNKNOWN)! });
     }
     return out;
   }
 
-  /** Letter by letter, as they are written: each is measured once, and a long text has the same ones again and again. */
+  /** The text cut where its font changes, from left to right as it stands on the page. */
+  runs(text: string): Run[] {
+    return asShown(this.#faced(text)).map((run) => ({ text: run.text, font: this.#embedded.get(run.face)! }));
+  }
+
+  /**
+   * How wide a row is, in the units of `size`. Letter by letter, as they are written: each is measured once, and a long text has the same ones again and
+   * again. Only scripts that join their letters are measured a word at a time.
+   */
   width(text: string, size: number): number {
     let wide = 0;
-    for (const letter of text) {
-      let own = this.#widths.get(letter);
+    for (const piece of SHAPED.test(text) ? text.split(/(?<= )|(?= )/u) : text) {
+      let own = this.#widths.get(piece);
       if (own === undefined) {
-        const [run] = this.runs(letter);
-        own = run ? run.font.widthOfTextAtSize(run.text, 1000) / 1000 : 0;
-        this.#widths.set(letter, own);
+        own = this.runs(piece).reduce(
+          (sum, run) => sum + run.font.widthOfTextAtSize(run.text, 1000) / 1000,
+          0,
+        );
+        this.#widths.set(piece, own);
       }
       wide += own;
     }

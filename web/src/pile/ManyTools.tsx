@@ -9,6 +9,7 @@ import { useTell } from '../ask/stale.ts';
 import { useHere } from '../frame/session.tsx';
 import { newId } from '../outbox/new-id.ts';
 import { plural } from '../time/words.ts';
+import { sends } from '../words/form.ts';
 import { WordsField } from '../words/WordsField.tsx';
 
 type Doing = 'write' | 'remind' | 'date' | null;
@@ -143,8 +144,7 @@ export function ManyTools({
               most={MESSAGE_LIMIT}
               value={words}
               onValue={setWords}
-              onSend={write}
-              offers="below"
+              onKeyDown={(e) => sends(e) && write()}
             />
           </div>
           <button type="submit" className="quiet !min-h-8 !py-1" disabled={!words.trim()}>

@@ -5,7 +5,7 @@ import { onDemand } from '../frame/on-demand.tsx';
 import { afterPress } from '../frame/press.ts';
 import { useHere } from '../frame/session.tsx';
 import { tip } from '../frame/tip.ts';
-import { formedBy, listed, putIn, type Selected, saidAt, selectedIn, wrapped } from './form.ts';
+import { formedBy, listed, putIn, type Selected, saidAt, selectedIn, sends, wrapped } from './form.ts';
 import { GhostsHere } from './ghosts.ts';
 
 const MoreTools = onDemand(() => import('./MoreTools.tsx').then((m) => m.MoreTools));
@@ -20,10 +20,8 @@ interface Props {
   readonly readOnly?: boolean;
   readonly field: RefObject<HTMLTextAreaElement | null>;
   readonly about?: MarginMark;
-  /** Sends the words, as a button does: Ctrl and Enter does it too. */
+  /** Sends the words, as the button below the field does: Ctrl and Enter does it too. Phrases of the bank are offered above, so as not to cover that button. */
   onSend?(): void;
-  /** Where phrases of the bank stand: above where that button is below the field, so that it is not covered. */
-  readonly offers?: 'above' | 'below';
   onValue(words: string): void;
   onBlur?(): void;
   onKeyDown?(e: KeyboardEvent<HTMLTextAreaElement>): void;
@@ -55,7 +53,7 @@ export function WordsField(p: Props) {
       e.stopPropagation();
       return put(next);
     }
-    if (p.onSend && e.key === 'Enter' && (e.ctrlKey || e.metaKey)) {
+    if (p.onSend && sends(e)) {
       e.preventDefault();
       return p.onSend();
     }
@@ -143,7 +141,7 @@ export function WordsField(p: Props) {
           words={p.value}
           about={p.about ?? null}
           field={field}
-          above={(p.offers ?? (p.onSend ? 'above' : 'below')) === 'above'}
+          above={p.onSend !== undefined}
           take={p.onValue}
         />
       )}

@@ -61,6 +61,10 @@ interface Key {
   readonly shiftKey: boolean;
 }
 
+/** Whether a key sends what was typed, as everywhere: Enter with Ctrl or the command key. */
+export const sends = (e: Pick<Key, 'key' | 'ctrlKey' | 'metaKey'>): boolean =>
+  e.key === 'Enter' && (e.ctrlKey || e.metaKey);
+
 /** What a key does to the form of words while they are typed: bold, italic, the next item of a list. Null: nothing. */
 export function formedBy(e: Key, now: () => Selected): Selected | null {
   const mod = (e.ctrlKey || e.metaKey) && !e.altKey && !e.shiftKey;
