@@ -138,6 +138,7 @@ export * from './pens/trays.ts';
 export * from './pile/arrange.ts';
 export * from './pile/blind.ts';
 export * from './pile/match-files.ts';
+export * from './pile/names-on-page.ts';
 export * from './pile/today.ts';
 export * from './pile/with-writes.ts';
 export * from './points/points.ts';

@@ -147,6 +147,14 @@ export const markingRoutes = {
     { params: z.object({ documentId: DocumentId }), reply: Bytes, sends: 'bytes' },
   ),
 
+  documentLink: route(
+    'GET',
+    '/api/documents/:documentId/link',
+    'person',
+    'Leads on to where a link that was handed in leads: of a copy that is marked blind no address is told before it is followed',
+    { params: z.object({ documentId: DocumentId }), reply: Bytes, sends: 'bytes' },
+  ),
+
   makePdf: route('POST', '/api/hand-backs/:handBackId/pdf', 'student', 'Make the marked copy as one PDF', {
     params: z.object({ handBackId: HandBackId }),
     reply: Ordered,

@@ -20,6 +20,7 @@ import {
   QuestionId,
   VersionId,
 } from '../ids/id.ts';
+import { BoxSchema } from '../passage/text-layer.ts';
 import { SeenName } from '../pile/blind.ts';
 import { Questions } from '../questions/question.ts';
 import { RichText } from '../rich/rich-text.ts';
@@ -287,6 +288,8 @@ export const Desk = z.object({
   /** What of it the student has heard since; of a group who heard the most. */
   heard: z.array(Heard),
   documents: z.array(DocumentState),
+  /** Of a copy that is marked blind: where its student's name stands on the pages themselves, to be covered there. */
+  named: z.array(z.object({ document: DocumentId, page: z.int(), box: BoxSchema })),
   /** Of worksheets that were filled in: their questions, by the document that shows them. */
   asked: z.array(FilledIn),
   marking: MarkingState,

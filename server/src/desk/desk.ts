@@ -1,10 +1,20 @@
-import { type CopyId, type Desk, type HandInId, seenName } from '@jotmark/core';
+import {
+  type CopyId,
+  type Desk,
+  type DocumentState,
+  type HandInId,
+  namesOnPage,
+  type RealName,
+  seenName,
+} from '@jotmark/core';
 import { headOfCopy } from '../assignment/head.ts';
 import { newestHandIn } from '../copy/away.ts';
 import { lateNow } from '../copy/late.ts';
 import { MarkingTable } from '../database/entities/index.ts';
+import type { Db } from '../database/pick.ts';
 import { find } from '../database/write.ts';
 import { filledIn } from '../document/filled.ts';
+import { readText } from '../document/pages.ts';
 import { blindNames, documentsOf } from '../document/state.ts';
 import { Fault } from '../fault.ts';
 import { newestBack } from '../hand-back/hand-back.ts';
@@ -16,6 +26,21 @@ import { nameOf } from '../people/person.ts';
 import { whose } from '../people/students.ts';
 import { copyScoring } from '../scoring/scoring-of.ts';
 import { heardOf } from '../voice/heard.ts';
+
+/** Where a student's own name stands on the pages that they handed in. */
+async function namedOn(
+  db: Db,
+  documents: readonly DocumentState[],
+  students: readonly RealName[],
+): Promise<Desk['named']> {
+  const out: Desk['named'] = [];
+  for (const { id, shows } of documents) {
+    if (shows !== 'pages') continue;
+    for (const [page, text] of (await readText(db, id)).entries())
+      out.push(...namesOnPage(text, students).map((box) => ({ document: id, page, box })));
+  }
+  return out;
+}
 
 /** All that the desk shows of one copy: its newest hand-in and the marking of it. */
 export async function openDesk(house: House, copyId: CopyId): Promise<Desk> {
@@ -29,7 +54,7 @@ export async function openDesk(house: House, copyId: CopyId): Promise<Desk> {
   if (!newest || !students || !head) throw new Fault('not-found');
   const { handIn } = newest;
   const handInId: HandInId = handIn.id;
-  const back = await newestBack(db, copyId, handInId);
+  const [back, documents] = [await newestBack(db, copyId, handInId), await documentsOf(db, handInId)];
   return {
     copyId,
     assignment: head,
@@ -46,7 +71,8 @@ export async function openDesk(house: House, copyId: CopyId): Promise<Desk> {
     backs: back?.round ?? 0,
     firstBackAt: back && (await firstBackAt(db, copyId, handInId)),
     heard: back ? await heardOf(db, back.id, null) : [],
-    documents: blindNames(students.blind, await documentsOf(db, handInId)),
+    documents: blindNames(students.blind, documents),
+    named: students.blind ? await namedOn(db, documents, students.students) : [],
     asked: await filledIn(db, handInId),
     marking: await readMarking(db, handInId),
     scoring: await copyScoring(db, students.assignmentId, copyId, handIn.number),

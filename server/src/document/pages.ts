@@ -43,7 +43,7 @@ export async function textKept(db: Db, id: DocumentId): Promise<string | null> {
   return (await find(db, DocumentTextTable, { documentId: id }))?.sha256 ?? null;
 }
 
-/** The text layer itself, for code that makes schools: a server passes it on unopened. */
+/** The text layer itself, opened: a server passes it on unopened but where it looks for names. */
 export async function readText(db: Db, id: DocumentId): Promise<PageText[]> {
   const kept = await textKept(db, id);
   return kept ? z.array(PageText).parse(JSON.parse((await readSmall(db, kept)).toString('utf8'))) : [];

@@ -63,7 +63,14 @@ export async function documentsOf(db: Db, handInId: string): Promise<DocumentSta
   return rows.map(stateOf);
 }
 
-/** Names of files tell whose they are. */
+/** Names of files tell whose they are, and addresses of links too. */
 export function blindNames(blind: boolean, documents: DocumentState[]): DocumentState[] {
-  return blind ? documents.map((d, i) => ({ ...d, name: blindFileName(d.name, i) })) : documents;
+  return blind ? documents.map(blindState) : documents;
 }
+
+/** A document of a blind copy before a teacher, at its place among the others. */
+export const blindState = (d: DocumentState, index: number): DocumentState => ({
+  ...d,
+  name: blindFileName(d.name, index, d.shows === 'link'),
+  url: null,
+});

@@ -1,11 +1,12 @@
-import { type DocumentId, openApi } from '@jotmark/core';
+import { type CopyId, type DocumentId, type DocumentState, openApi, type Person } from '@jotmark/core';
 import { setBlind, setPileTerms } from '../assignment/edit.ts';
 import { sendFile, sendKeptJson } from '../blobs/send.ts';
 import { databaseNow } from '../database/clock.ts';
-import { type DocumentRow, DocumentTable } from '../database/entities/index.ts';
+import { type DocumentRow, DocumentTable, HandInDocumentTable } from '../database/entities/index.ts';
 import { find } from '../database/write.ts';
 import { openDesk } from '../desk/desk.ts';
 import { documentPages, readAgain, textKept, turnPages } from '../document/pages.ts';
+import { blindState } from '../document/state.ts';
 import { Fault } from '../fault.ts';
 import type { House } from '../house.ts';
 import { changesSince, leaveAt } from '../marking/changes-since.ts';
@@ -78,15 +79,18 @@ export function makeHandlers(parts: Parts): Handlers {
     leaveAt: async ({ params, body }) => ({ kept: await leaveAt(house, params.handInId, body.page) }),
     turnPages: ({ params, body }) => done(turnPages(house, params.documentId, body.turns)),
 
-    documentPages: ({ person, params }) => documentPages(house, params.documentId, person.role === 'teacher'),
+    documentPages: async ({ person, params }) => {
+      const pages = await documentPages(house, params.documentId, person.role === 'teacher');
+      return { ...pages, state: await stateBefore(house, person, pages.state) };
+    },
     documentText: async ({ params, res }) => {
       await sendKeptJson(house, res, await textKept(house.db.manager, params.documentId));
       return undefined;
     },
-    documentAgain: async ({ params }) => {
+    documentAgain: async ({ person, params }) => {
       const state = await readAgain(house, params.documentId);
       nudge();
-      return state;
+      return stateBefore(house, person, state);
     },
     documentPicture: async ({ params, req, res }) => {
       const { pictureSha256: sha256 } = await documentRow(house, params.documentId);
@@ -108,8 +112,14 @@ export function makeHandlers(parts: Parts): Handlers {
       await sendFile(house, req, res, {
         sha256: row.originalSha256,
         type: row.type,
-        download: saved ? await nameBefore(house, person.role === 'teacher', row) : null,
+        download: saved ? await nameBefore(house, person, row) : null,
       });
+      return undefined;
+    },
+    documentLink: async ({ params, res }) => {
+      const { url } = await documentRow(house, params.documentId);
+      if (!url) throw new Fault('not-found');
+      res.redirect(url);
       return undefined;
     },
 
@@ -147,8 +157,21 @@ async function documentRow(house: House, id: DocumentId): Promise<DocumentRow> {
   return row;
 }
 
-/** What a file is called before this reader: while its copy is blind, a teacher is not told. */
-async function nameBefore(house: House, isTeacher: boolean, row: DocumentRow): Promise<string> {
-  const students = isTeacher && row.copyId ? await whose(house.db.manager, row.copyId) : null;
-  return students?.blind ? blindFileName(row.name, 0) : row.name;
+/** A document before this reader: while its copy is blind, a teacher is told neither its name nor its address. */
+async function stateBefore(house: House, person: Person, state: DocumentState): Promise<DocumentState> {
+  const { copyId } = await documentRow(house, state.id);
+  return (await isBlindTo(house, person, copyId)) ? blindState(state, await placeOf(house, state.id)) : state;
 }
+
+/** What a file is called before this reader. */
+async function nameBefore(house: House, person: Person, row: DocumentRow): Promise<string> {
+  if (!(await isBlindTo(house, person, row.copyId))) return row.name;
+  return blindFileName(row.name, await placeOf(house, row.id), row.url !== null);
+}
+
+const isBlindTo = async (house: House, { role }: Person, copyId: CopyId | null): Promise<boolean> =>
+  role === 'teacher' && copyId !== null && ((await whose(house.db.manager, copyId))?.blind ?? false);
+
+/** Which of the files of its hand-in a document is, counted from 0. */
+const placeOf = async (house: House, documentId: DocumentId): Promise<number> =>
+  (await find(house.db.manager, HandInDocumentTable, { documentId }))?.position ?? 0;

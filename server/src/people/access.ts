@@ -188,6 +188,7 @@ export const ACCESS: Readonly<Record<RouteName, RuleName>> = {
   documentShapes: 'sees-document',
   documentFile: 'sees-document',
   documentOriginal: 'sees-document',
+  documentLink: 'sees-document',
   documentPicture: 'sees-document',
   documentAgain: 'sees-document',
   turnPages: 'sees-document',

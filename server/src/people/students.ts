@@ -83,8 +83,9 @@ export async function whose(db: Db, copyId: CopyId): Promise<CopyStudents | null
 export const nameFor = (person: Person, copy: CopyStudents): SeenName | RealName =>
   person.role === 'teacher' ? seenName(copy) : realName(copy.students);
 
-/** A file's name while its copy is blind: what it is called may say whose it is. */
-export function blindFileName(name: string, index: number): string {
+/** A file's name while its copy is blind: what it is called may say whose it is, and so may a link, which has no ending. */
+export function blindFileName(name: string, index: number, isLink = false): string {
+  if (isLink) return `Link ${index + 1}`;
   const ending = /\.[A-Za-z0-9]{1,5}$/.exec(name)?.[0] ?? '';
   return `File ${index + 1}${ending}`;
 }

@@ -73,6 +73,47 @@ describe('marking blind', () => {
     expect(JSON.stringify(await pile(h))).toContain(ada!.given);
   });
 
+  test('a name on the page itself is told with its place, and neither files nor links say it', async () => {
+    const h = await handedIn(running, ['ada', 'ben']);
+    const ben = h.students[1]!;
+    const own = new Caller(running.address);
+    await own.signIn(ben.login);
+    const copy = { copyId: h.copyOf(1) };
+    const page = await plainPdf(['The hill is steep on the north side', `${ben.given} ${ben.family}`]);
+    const laid = await own.upload(copy.copyId, page, `${ben.given}.pdf`);
+    const address = `https://${ben.given.toLowerCase()}.school.example/film`;
+    const linked = await own.call('addLink', { params: copy, body: { url: address, name: '' } });
+    expect([laid.status, linked.status]).toEqual([200, 200]);
+    await own.handIn(copy.copyId, {});
+    expect(await readingDone(h.teacherCaller, laid.body.id)).toBe('done');
+    const desk = async () => (await h.teacherCaller.call('desk', { params: copy })).body as Loose;
+    expect((await desk()).named).toEqual([]);
+    await h.teacherCaller.call('setBlind', { params: params(h), body: { blind: true } });
+    const { named, documents } = await desk();
+    expect(named).toMatchObject([{ document: laid.body.id, page: 0 }]);
+    // 12 points high, in its second line.
+    const [l, t, r, b] = named[0].box;
+    expect([l > 65 && l < 75, t > 75 && b < 110, r > 100]).toEqual([true, true, true]);
+    expect(documents.map((d: Loose) => [d.name, d.url])).toEqual([
+      ['File 1.pdf', null],
+      ['Link 2', null],
+    ]);
+    // What the pages of it say is no other.
+    const pages = await h.teacherCaller.call('documentPages', { params: { documentId: linked.body.id } });
+    expect(pages.body.state).toMatchObject({ name: 'Link 2', url: null });
+    const led = await fetch(`${running.address}/api/documents/${linked.body.id}/link`, {
+      redirect: 'manual',
+    });
+    expect(led.status).toBe(401);
+    const followed = await h.teacherCaller.raw('GET', `/api/documents/${linked.body.id}/link`, {
+      redirect: 'manual',
+    });
+    expect([followed.status, followed.headers.get('location')]).toEqual([302, address]);
+    // Its student reads it as ever.
+    const mine = await own.call('work', { params: copy });
+    expect(JSON.stringify(mine.body)).toContain(address);
+  });
+
   test('a copy that was handed back has its name again, the others not yet', async () => {
     const h = await handedIn(running, ['ada', 'ben']);
     const ben = await new Caller(running.address).signIn(h.students[1]!.login);

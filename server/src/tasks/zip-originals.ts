@@ -55,7 +55,7 @@ export const zipOriginals: Work = async ({ house, job, folder, progress }) => {
   zip.pipe(out);
   for (const [i, file] of files.entries()) {
     const blind = students.get(file.copyId)!.blind;
-    const name = blind ? blindFileName(file.name, file.position) : file.name;
+    const name = blind ? blindFileName(file.name, file.position, file.url !== null) : file.name;
     const entry = `${folderOf(file.copyId)}/${file.position + 1} ${folderName(name)}`;
     if (file.url) zip.append(`[InternetShortcut]\r\nURL=${file.url}\r\n`, { name: `${entry}.url` });
     else if (file.sha256)

@@ -90,7 +90,12 @@ export class Caller {
   async raw(
     method: string,
     path: string,
-    init: { body?: RequestInit['body']; headers?: Record<string, string>; signal?: AbortSignal } = {},
+    init: {
+      body?: RequestInit['body'];
+      headers?: Record<string, string>;
+      signal?: AbortSignal;
+      redirect?: 'follow' | 'manual';
+    } = {},
   ): Promise<Response> {
     const response = await fetch(this.#address + path, {
       method,
@@ -101,6 +106,7 @@ export class Caller {
       },
       ...(init.body === undefined ? {} : { body: init.body }),
       ...(init.signal ? { signal: init.signal } : {}),
+      ...(init.redirect ? { redirect: init.redirect } : {}),
     });
     const set = response.headers.get('set-cookie');
     if (set) this.#cookie = set.split(';')[0]!;

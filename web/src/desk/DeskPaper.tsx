@@ -13,6 +13,7 @@ import { DeskTray } from '../pens/DeskTray.tsx';
 import { OverPage } from '../picked/OverPage.tsx';
 import { useRecorder } from '../voice/useRecorder.ts';
 import { drawnUnder } from './at-pointer.ts';
+import { NamesBar } from './NamesBar.tsx';
 import { NotReady } from './NotReady.tsx';
 import type { DeskNow } from './useDesk.ts';
 
@@ -49,6 +50,7 @@ export function DeskPaper({ d }: { d: DeskNow }) {
         sheet={stands.standing}
         onSettle={(clash, choice) => keeper.settle(clash, choice)}
       />
+      {paper.ready && <NamesBar names={d.names} />}
       {paper.ready ? (
         <>
           <div

@@ -4,6 +4,7 @@ import { InAgainContext, useInAgain } from '../again/useInAgain.ts';
 import { onDemand } from '../frame/on-demand.tsx';
 import { When } from '../frame/When.tsx';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
+import { CoveredContext } from '../paper/covered.ts';
 import { SpokenContext, VoicesContext, type VoicesHere } from '../voice/playing.ts';
 import { StageContext } from '../voice/talk-stage.ts';
 import { GhostsHere } from '../words/ghosts.ts';
@@ -80,11 +81,13 @@ export function DeskView({ desk, keeper }: { desk: Desk; keeper: SheetKeeper }) 
             <GhostsHere value={d.phrases.Ghosts}>
               <NotesHere value={notes}>
                 <InAgainContext value={again.again ? again : null}>
-                  <div className="flex min-h-0 flex-1">
-                    <LeftOfPaper d={d} />
-                    <DeskPaper d={d} />
-                    <RightOfPaper d={d} />
-                  </div>
+                  <CoveredContext value={d.names.covered}>
+                    <div className="flex min-h-0 flex-1">
+                      <LeftOfPaper d={d} />
+                      <DeskPaper d={d} />
+                      <RightOfPaper d={d} />
+                    </div>
+                  </CoveredContext>
                 </InAgainContext>
               </NotesHere>
             </GhostsHere>

@@ -23,6 +23,7 @@ import { useDeskPhrases, usePhraseInHand } from './useDeskPhrases.ts';
 import { useDeskScoring } from './useDeskScoring.ts';
 import { useLeftAt } from './useLeftAt.ts';
 import { useMarkWanted } from './useMarkWanted.ts';
+import { useNames } from './useNames.ts';
 import { usePilePlace } from './usePilePlace.ts';
 import { useStanding } from './useStanding.ts';
 import { useTurnPage } from './useTurnPage.ts';
@@ -146,6 +147,7 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
     [hand.trays?.trays, hand.trays?.taken, does],
   );
   return {
+    names: useNames(desk, paper.pages),
     desk,
     keeper,
     readOnly,

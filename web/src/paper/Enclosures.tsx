@@ -55,7 +55,7 @@ export function Enclosure({
         <span className="min-w-0 flex-1 truncate font-semibold">{document.name}</span>
         {document.shows === 'link' ? (
           <a
-            href={document.url ?? '#'}
+            href={document.url ?? addressOf('documentLink', { documentId: document.id })}
             target="_blank"
             rel="noopener noreferrer nofollow"
             className="text-action underline"
@@ -104,7 +104,7 @@ export function Enclosure({
 
 /** Where an address leads, so that nobody follows one blindly. */
 export function hostOf(url: string | null): string {
-  return url && URL.canParse(url) ? new URL(url).host || url : 'the link';
+  return url && URL.canParse(url) ? new URL(url).host || url : 'link';
 }
 
 /** All that came along without pages, and nothing where there is none. */

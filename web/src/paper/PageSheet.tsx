@@ -1,4 +1,6 @@
 import {
+  type Box,
+  boxToScreen,
   type DocumentId,
   type Mark,
   type PageFrame,
@@ -8,7 +10,8 @@ import {
   quarterTurn,
   viewSize,
 } from '@jotmark/core';
-import { memo, type ReactNode, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { memo, type ReactNode, use, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { CoveredContext } from './covered.ts';
 import { openInEngine } from './documents.ts';
 import { useLooks } from './looks.ts';
 import { pictures, pixelSize } from './pictures.ts';
@@ -53,6 +56,7 @@ export const PageSheet = memo(function PageSheet({
   const sharpView = useMemo(() => viewOf(frame, turn, sharp), [frame, turn, sharp]);
   const [sharpWidth, sharpHeight] = viewSize(sharpView);
   const near = useNear(root, index === 0);
+  const covered = use(CoveredContext).get(`${id}/${page}`);
   return (
     <div
       ref={root}
@@ -75,12 +79,29 @@ export const PageSheet = memo(function PageSheet({
             inView={near === 'inside'}
           />
           <Settled marks={marks} view={sharpView} />
+          <Covers boxes={covered} view={view} />
         </>
       )}
       {children}
     </div>
   );
 });
+
+/** What lies on the paper over words that are not to be seen. */
+function Covers({ boxes, view }: { boxes: readonly Box[] | undefined; view: PageView }) {
+  return boxes?.map((box) => {
+    const [l, t, r, b] = boxToScreen(view, box);
+    return (
+      <span
+        key={box.join()}
+        aria-hidden="true"
+        data-cover
+        className="pointer-events-none absolute rounded-sm bg-line-strong"
+        style={{ left: l - 2, top: t - 2, width: r - l + 4, height: b - t + 4 }}
+      />
+    );
+  });
+}
 
 /** How long a zoom must rest before pages are drawn anew at its sharpness; until then the finished picture is stretched. */
 const REST_MS = 80;
