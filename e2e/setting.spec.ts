@@ -2,7 +2,17 @@ import { join } from 'node:path';
 import { addPerson } from '@jotmark/server';
 import { makeOffice } from '@jotmark/server/made-elsewhere';
 import type { Locator } from '@playwright/test';
-import { confirmHandIn, drag, drawn, expect, openDeskOf, PASSWORD, test, testFolder } from './story.ts';
+import {
+  chooseOwn,
+  confirmHandIn,
+  drag,
+  drawn,
+  expect,
+  openDeskOf,
+  PASSWORD,
+  test,
+  testFolder,
+} from './story.ts';
 
 const office = () => makeOffice(testFolder('office'));
 
@@ -88,6 +98,7 @@ test('from an empty school to a worksheet made from a docx, filled in on a table
 
   // The student fills it in on a tablet held upright.
   const ada = await as(login!, password);
+  await chooseOwn(ada);
   await ada.setViewportSize({ width: 820, height: 1180 });
   await ada.getByRole('link', { name: 'Reading the island map' }).click();
   await drawn(ada);

@@ -413,6 +413,14 @@ export async function markList(page: Page): Promise<string[]> {
   return details.getByRole('button').allInnerTexts();
 }
 
+/** What somebody does first who signs in with a password from a sheet. */
+export async function chooseOwn(page: Page, next = 'a hill by the sea'): Promise<void> {
+  await expect(page.getByRole('heading', { name: 'Choose your own password' })).toBeVisible();
+  await page.getByLabel(/^Your new password/).fill(next);
+  await page.getByLabel('The same once more').fill(next);
+  await page.getByRole('button', { name: 'Save and go on' }).click();
+}
+
 /** A question that takes a typed line, `row` counted from the middle of the first page down. */
 export const line = (row: number): Question => ({
   id: makeId(Date.now(), randomBytes(10)) as QuestionId,

@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto';
 import { fileURLToPath } from 'node:url';
 import type { Page } from '@playwright/test';
 import { ownServer } from './lesson.ts';
-import { drawn, expect, markedAndBack, onPage, openDeskOf, test } from './story.ts';
+import { chooseOwn, drawn, expect, markedAndBack, onPage, openDeskOf, test } from './story.ts';
 
 /** Chooses a way to save what is looked at, and gives the file. */
 async function saved(page: Page, way: string): Promise<string> {
@@ -67,6 +67,7 @@ test('a pile is saved: marked PDFs in folders, to print with the notes beside th
   await other.getByLabel('Login').fill(c.teacher);
   await other.getByLabel('Password').fill(password);
   await other.getByRole('button', { name: 'Sign in' }).click();
+  await chooseOwn(other);
   await other.getByRole('link', { name: 'Classes', exact: true }).click();
   await other.getByRole('link', { name: /7X/ }).click();
   await other.getByRole('link', { name: 'Mark book' }).click();

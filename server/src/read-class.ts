@@ -36,7 +36,12 @@ try {
   console.log('Passwords are in no archive. First passwords of its teachers, shown only now:');
   for (const { id, login } of people.filter((p) => p.role === 'teacher')) {
     const password = firstPassword();
-    await update(db.manager, PersonTable, { id }, { passwordHash: await hashPassword(password) });
+    await update(
+      db.manager,
+      PersonTable,
+      { id },
+      { passwordHash: await hashPassword(password), firstPassword: true },
+    );
     console.log(`  ${login}: ${password}`);
   }
   console.log('Students get theirs from the register of the class.');

@@ -9,6 +9,7 @@ const params = z.object({ classId: ClassId });
 const ofPerson = z.object({ classId: ClassId, personId: PersonId });
 const About = z.object({ name: z.string().trim().min(1).max(60), unit: z.string().trim().max(200) });
 const Name = z.string().trim().max(100);
+const GivenName = Name.min(1).refine((n) => !/^[=+@]/.test(n), 'a name, not a formula');
 
 /** People in one request: hashing a password takes its time on purpose, so the web sends them in bites and counts. */
 export const BITE = 20;
@@ -57,7 +58,7 @@ export const classRoutes = {
       students: z
         .array(
           z.object({
-            given: Name.min(1).refine((n) => !/^[=+@]/.test(n), 'a name, not a formula'),
+            given: GivenName,
             family: Name,
             login: z.string().refine(isLogin, 'letters, digits, dots and dashes').nullable(),
           }),
@@ -73,6 +74,20 @@ export const classRoutes = {
     'teacher',
     'Erase what there is of a student who has left',
     { params: ofPerson, reply: Erased },
+  ),
+  correctStudent: route(
+    'PUT',
+    '/api/classes/:classId/students/:personId',
+    'teacher',
+    'Correct a student’s name or login',
+    {
+      params: ofPerson,
+      body: z.object({
+        given: GivenName,
+        family: Name,
+        login: z.string().refine(isLogin, 'letters, digits, dots and dashes'),
+      }),
+    },
   ),
   removeStudent: route(
     'DELETE',
@@ -105,6 +120,10 @@ export const classRoutes = {
     { params: ofPerson },
   ),
   changePassword: route('POST', '/api/password', 'person', 'A new password of one’s own', {
-    body: z.object({ old: z.string().min(1).max(200), next: z.string().min(8).max(200) }),
+    body: z.object({
+      /** Null: one has just signed in with a password from a sheet. */
+      old: z.string().min(1).max(200).nullable(),
+      next: z.string().min(8).max(200),
+    }),
   }),
 } as const;

@@ -58,6 +58,8 @@ export const Session = z.object({
   person: Person.nullable(),
   /** Goes back in the header `x-jotmark-token` with everything that changes something. */
   token: z.string(),
+  /** Signed in with a password that a teacher made: their own is chosen first of all. */
+  firstPassword: z.boolean(),
   school: z.object({ name: z.string(), timeZone: z.string() }),
   demo: z.array(DemoPerson).nullable(),
   /** Whether there are stand-ins for devices that this machine lacks. */

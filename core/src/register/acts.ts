@@ -17,6 +17,7 @@ export const ACT_WORDS_OF = {
   removeRemark: 'withdrew a remark',
   saveReport: 'wrote a report',
   addStudents: 'took students in',
+  correctStudent: 'corrected a student’s name or login',
   removeStudent: 'removed a student',
   returnStudent: 'brought a student back',
   newPasswords: 'made new passwords',

@@ -53,6 +53,7 @@ const NEW_COLUMNS = new Set([
   'together',
   'book_rule',
   'archived_at',
+  'first_password',
   'notice.class_id',
   'own',
   'own_version',

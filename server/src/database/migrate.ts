@@ -16,6 +16,7 @@ import { Writing1764964800000 } from './migrations/1764964800000-writing.ts';
 import { Together1765051200000 } from './migrations/1765051200000-together.ts';
 import { MarkBook1765137600000 } from './migrations/1765137600000-mark-book.ts';
 import { Log1765224000000 } from './migrations/1765224000000-log.ts';
+import { OwnPassword1765310400000 } from './migrations/1765310400000-own-password.ts';
 
 export const MIGRATIONS = [
   FirstSlice1764028800000,
@@ -35,6 +36,7 @@ export const MIGRATIONS = [
   Together1765051200000,
   MarkBook1765137600000,
   Log1765224000000,
+  OwnPassword1765310400000,
 ];
 
 /** As long as another server may take to bring the schema up to date, in seconds. */

@@ -133,6 +133,7 @@ const bodies: Partial<Record<RouteName, () => unknown>> = {
   changeClass: () => ({ name: '7X', unit: '' }),
   planStudents: () => ({ text: 'Ada' }),
   addStudents: () => ({ students: [{ given: 'Zoe', family: 'Example', login: null }] }),
+  correctStudent: () => ({ given: 'Ada', family: 'Example', login: `l-${newId().slice(-12)}` }),
   newPasswords: () => ({ personIds: [params.personId] }),
   addTeacher: () => ({ login: 'nobody' }),
   saveAssignment: () => ({

@@ -44,6 +44,7 @@ export function makeHandlers(parts: Parts): Handlers {
   const session = async (signedIn: SignedIn | null) => ({
     person: signedIn?.person ?? null,
     token: signedIn?.token ?? '',
+    firstPassword: signedIn?.firstPassword ?? false,
     school: house.settings.school,
     demo: signedIn ? null : await demoPeople(house),
     standIns: house.settings.standInDir !== null,

@@ -99,6 +99,7 @@ export const ACCESS: Readonly<Record<RouteName, RuleName>> = {
   register: 'teaches-class',
   planStudents: 'teaches-class',
   addStudents: 'teaches-class',
+  correctStudent: 'teaches-class',
   removeStudent: 'teaches-class',
   eraseStudent: 'teaches-class',
   returnStudent: 'teaches-class',

@@ -23,18 +23,19 @@ export async function addPerson(house: House, { password, ...person }: NewPerson
     id,
     ...person,
     passwordHash: await hashPassword(password),
+    firstPassword: false,
     createdAt: house.now(),
   });
   return { id, ...person };
 }
 
-/** What is told of a person: never the hash of their password. */
 /** Somebody's whole name; empty: there is nobody like that. */
 export async function nameOf(db: Db, id: PersonId | null): Promise<string> {
   const person = id && (await find(db, PersonTable, { id }));
   return person ? fullName(person) : '';
 }
 
+/** What is told of a person: never the hash of their password. */
 export const personOf = ({ id, role, given, family, login }: PersonRow): Person => ({
   id,
   role,
@@ -51,5 +52,5 @@ export async function signIn(
   const { login, password } = routes.signIn.body.parse(body);
   const row = await find(house.db.manager, PersonTable, { login: login.trim() });
   if (!(await passwordFits(row?.passwordHash ?? null, password))) throw new Fault('wrong-password');
-  return startSession(house, personOf(row!), res);
+  return startSession(house, personOf(row!), row!.firstPassword, res);
 }

@@ -14,6 +14,8 @@ const DAYS = 14;
 export interface SignedIn {
   readonly person: Person;
   readonly token: string;
+  /** Signed in with a password that another made. */
+  readonly firstPassword: boolean;
 }
 
 const digest = (secret: string) => createHash('sha256').update(secret).digest('hex');
@@ -34,6 +36,7 @@ const SIGNED_IN = {
   given: as.text,
   family: as.text,
   login: as.text,
+  firstPassword: as.flag,
 } as const;
 
 /**
@@ -44,17 +47,22 @@ export async function readSession(house: House, req: Request): Promise<SignedIn 
   const secret = secretOf(req);
   if (!secret) return null;
   const [found] = await house.batches.query(
-    `SELECT p.id, s.token, p.role, p.given, p.family, p.login FROM session s JOIN person p ON p.id = s.person_id
+    `SELECT p.id, s.token, p.role, p.given, p.family, p.login, p.first_password AS firstPassword FROM session s JOIN person p ON p.id = s.person_id
      WHERE s.token_hash = ? AND s.expires_at > ?`,
     [digest(secret), new Date(house.now())],
   );
   const [row] = rowsOf(found, SIGNED_IN);
   if (!row) return null;
-  const { token, ...person } = row;
-  return { person, token };
+  const { token, firstPassword, ...person } = row;
+  return { person, token, firstPassword };
 }
 
-export async function startSession(house: House, person: Person, res: Response): Promise<SignedIn> {
+export async function startSession(
+  house: House,
+  person: Person,
+  firstPassword: boolean,
+  res: Response,
+): Promise<SignedIn> {
   const secret = randomBytes(32).toString('base64url');
   const token = randomBytes(24).toString('base64url');
   const db = house.db.manager;
@@ -66,7 +74,7 @@ export async function startSession(house: House, person: Person, res: Response):
     expiresAt: house.now() + DAYS * 86_400_000,
   });
   res.cookie(COOKIE, secret, { ...cookieOptions(house), maxAge: DAYS * 86_400_000 });
-  return { person, token };
+  return { person, token, firstPassword };
 }
 
 export async function endSession(house: House, req: Request, res: Response): Promise<void> {

@@ -207,6 +207,76 @@ describe('passwords', () => {
   });
 });
 
+describe('a password from a sheet', () => {
+  test('is told at signing in, and changed once without typing it again; then it is one’s own', async () => {
+    const s = await school();
+    const [made] = (
+      await s.teacherCaller.call('newPasswords', {
+        params: s.params,
+        body: { personIds: [s.students[0]!.id] },
+      })
+    ).body;
+    const ada = new Caller(running.address);
+    await ada.signIn(made.login, made.password);
+    const told = async () => (await ada.call('session')).body.firstPassword;
+    expect(await told()).toBe(true);
+    const change = (old: string | null, next: string) => ada.call('changePassword', { body: { old, next } });
+    // The one on the sheet is no password of one's own.
+    expect((await change(null, made.password)).body.error.code).toBe('same-password');
+    expect((await change(null, 'a hill by the sea')).status).toBe(200);
+    expect(await told()).toBe(false);
+    expect((await change(null, 'somebody at my desk')).body.error.code).toBe('wrong-old-password');
+    expect((await signIn(made.login, made.password)).status).toBe(401);
+    expect((await signIn(made.login, 'a hill by the sea')).body.firstPassword).toBe(false);
+  });
+});
+
+describe('a name or a login that was wrong', () => {
+  test('is corrected for a student of the class, in every list, and the password stays', async () => {
+    const s = await school();
+    const [ada, ben] = s.students;
+    const of = (personId: string) => ({ params: { ...s.params, personId } });
+    const to = { given: 'Ada Maria', family: 'de la Torre', login: `ada-${s.params.classId.slice(-6)}` };
+    const correct = (personId: string, body: object) =>
+      s.teacherCaller.call('correctStudent', { ...of(personId), body });
+    expect((await correct(ada!.id, to)).status).toBe(200);
+    const { students } = (await s.teacherCaller.call('register', { params: s.params })).body;
+    expect(students.find((r: Loose) => r.personId === ada!.id)).toMatchObject(to);
+    expect((await signIn(to.login, PASSWORD)).status).toBe(200);
+    expect((await signIn(ada!.login, PASSWORD)).status).toBe(401);
+    // A login that somebody has is refused, and nothing is changed.
+    const taken = await correct(ben!.id, { given: 'Ben', family: '', login: to.login });
+    expect([taken.status, taken.body.error.code, taken.body.error.facts.login]).toEqual([
+      409,
+      'login-in-use',
+      to.login,
+    ]);
+    expect((await correct(ben!.id, { given: '', family: 'X', login: 'ben' })).status).toBe(400);
+    expect((await correct(ben!.id, { given: 'Ben', family: '', login: 'Bad Login' })).status).toBe(400);
+    expect((await signIn(ben!.login, PASSWORD)).status).toBe(200);
+  });
+
+  test('of a colleague, of somebody in another class or of who has left is not theirs to correct', async () => {
+    const [a, b] = [await school(), await school()];
+    const correct = (personId: string) =>
+      a.teacherCaller.call('correctStudent', {
+        params: { ...a.params, personId },
+        body: { given: 'X', family: 'Y', login: 'xy-xy' },
+      });
+    for (const personId of [a.teacher.id, b.students[0]!.id])
+      expect((await correct(personId)).status).toBe(404);
+    const gone = a.students[0]!.id;
+    await a.teacherCaller.call('removeStudent', { params: { ...a.params, personId: gone } });
+    expect((await correct(gone)).status).toBe(404);
+    const own = await new Caller(running.address).signIn(a.students[1]!.login);
+    const reply = await own.call('correctStudent', {
+      params: { ...a.params, personId: a.students[1]!.id },
+      body: { given: 'X', family: 'Y', login: 'xy-xy' },
+    });
+    expect(reply.status).toBe(403);
+  });
+});
+
 describe('colleagues', () => {
   test('share a class by their login; the last teacher stays', async () => {
     const a = await school();

@@ -205,6 +205,7 @@ export async function addStudents(
           given,
           family,
           passwordHash: hashes[i]!,
+          firstPassword: true,
           createdAt: house.now(),
         });
       await insertOrUpdate(tx, MembershipTable, { classId, personId, role: 'student', leftAt: null }, [
@@ -266,7 +267,7 @@ export async function newPasswords(
   const hashes = await Promise.all(passwords.map(hashPassword));
   await inTransaction(house.db, async (tx) => {
     for (const [i, { id }] of people.entries()) {
-      await update(tx, PersonTable, { id }, { passwordHash: hashes[i]! });
+      await update(tx, PersonTable, { id }, { passwordHash: hashes[i]!, firstPassword: true });
       await remove(tx, SessionTable, { personId: id });
     }
   });
@@ -298,10 +299,38 @@ export async function removeTeacher(house: House, classId: ClassId, personId: Pe
   });
 }
 
-/** A person's own new password. */
-export async function changePassword(house: House, person: Person, old: string, next: string): Promise<void> {
+/** A person's own new password. Who has just signed in with one from a sheet need not type that again: `old` is null; it may not stay the same. */
+export async function changePassword(
+  house: House,
+  person: Person,
+  old: string | null,
+  next: string,
+): Promise<void> {
   const db = house.db.manager;
   const row = await find(db, PersonTable, { id: person.id });
-  if (!row || !(await passwordFits(row.passwordHash, old))) throw new Fault('wrong-old-password');
-  await update(db, PersonTable, { id: person.id }, { passwordHash: await hashPassword(next) });
+  if (!row || (old === null ? !row.firstPassword : !(await passwordFits(row.passwordHash, old))))
+    throw new Fault('wrong-old-password');
+  if (await passwordFits(row.passwordHash, next)) throw new Fault('same-password');
+  await update(
+    db,
+    PersonTable,
+    { id: person.id },
+    { passwordHash: await hashPassword(next), firstPassword: false },
+  );
+}
+
+/** Corrects a student's name or login, everywhere: copies and logs that are frozen keep what stood there. A login that is taken is refused. */
+export async function correctStudent(
+  house: House,
+  classId: ClassId,
+  personId: PersonId,
+  to: { readonly given: string; readonly family: string; readonly login: string },
+): Promise<void> {
+  await mustReset(house.db.manager, classId, [personId]);
+  await update(house.db.manager, PersonTable, { id: personId, role: 'student' }, to).catch(
+    (error: unknown) => {
+      if (codeOf(error) === 'ER_DUP_ENTRY') throw new Fault('login-in-use', { login: to.login });
+      throw error;
+    },
+  );
 }

@@ -196,7 +196,7 @@ export async function rowsOf(
     if ((column as { primary?: boolean }).primary) query.addOrderBy(`t.${key}`);
   const rows = await query.getMany();
   const without: Readonly<Record<string, object>> = {
-    person: { passwordHash: NO_PASSWORD },
+    person: { passwordHash: NO_PASSWORD, firstPassword: false },
     assignment: { familyToken: null },
     // Points are part of the marking.
     ...(of.personId ? { hand_in_answer: { points: null } } : {}),

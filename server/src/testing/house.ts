@@ -76,8 +76,8 @@ export class Caller {
     this.#address = address;
   }
 
-  async signIn(login: string): Promise<this> {
-    const reply = await this.call('signIn', { body: { login, password: PASSWORD } });
+  async signIn(login: string, password: string = PASSWORD): Promise<this> {
+    const reply = await this.call('signIn', { body: { login, password } });
     if (reply.status !== 200) throw new Error(`${login} could not sign in: ${JSON.stringify(reply.body)}`);
     this.#token = (reply.body as ReplyOf<Routes['signIn']>).token;
     return this;

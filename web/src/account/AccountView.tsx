@@ -1,16 +1,19 @@
 import { routes } from '@jotmark/core';
 import { useMutation } from '@tanstack/react-query';
 import { Navigate } from 'react-router';
+import * as z from 'zod';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { LineField, useFields } from '../frame/fields.tsx';
 import { useHere } from '../frame/session.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 
-/** Who comes: somebody with a first password from a sheet. One thing to do: a password of one's own. */
+const OwnPassword = routes.changePassword.body.extend({ old: z.string().min(1).max(200) });
+
+/** Who comes: somebody who wants another password. */
 export function AccountView() {
   const { session } = useHere();
-  const form = useFields(routes.changePassword.body, { old: '', next: '' });
+  const form = useFields(OwnPassword, { old: '', next: '' });
   const { register, formState } = form;
   const change = useMutation({
     mutationFn: (body: { old: string; next: string }) => call('changePassword', { body }),

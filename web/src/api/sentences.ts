@@ -76,6 +76,10 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
     `A text shows at most ${f.most} pictures. This one was not kept; your text is as it was. Put several into one picture, or add them to your copy as files.`,
   'login-taken': (f) =>
     `The login ${f.login ? `“${f.login}”` : ''} belongs to somebody else. Nobody of this list was added. Choose another login for that line.`,
+  'login-in-use': (f) =>
+    `The login “${f.login}” belongs to somebody else. Nothing was changed. Choose another login.`,
+  'same-password': () =>
+    'This is the password you have now. Nothing was changed. Choose one that only you know.',
   'no-such-teacher': (f) =>
     `There is no teacher with the login “${f.login}”. Nothing was changed. Ask your colleague how they sign in.`,
   'last-teacher': () => 'A class needs a teacher, so the last one stays. Add a colleague first.',
@@ -90,7 +94,7 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
         ? 'No student is chosen. Nothing was handed out. Choose somebody, or the whole class.'
         : `The pages of “${f.name}” are still being made. Nothing was handed out. Wait a moment and try again.`,
   'already-set': () => 'This was handed out already, perhaps in another window. Every student has one copy.',
-  'wrong-old-password': () => 'The old password is not right. Nothing was changed.',
+  'wrong-old-password': () => 'The current password is not right. Nothing was changed.',
   'database-away': () => 'Jotmark cannot reach its database just now. Try again in a moment.',
   busy: () =>
     'Jotmark cannot store anything just now; its disk may be full. Nothing was changed. Tell whoever looks after Jotmark at your school.',

@@ -111,40 +111,47 @@ function First() {
 }
 
 function Views() {
+  const { session } = useHere();
   useSoon();
   useEffect(() => {
     if (wasLoadedAnew()) toast('There is a new version of Jotmark; the page was loaded anew.');
   }, []);
   return (
     <Suspense fallback={<Waiting what="the page" />}>
-      <Routes>
-        <Route path="/" element={<First />} />
-        {ALL.map(([path, View]) => (
-          <Route key={path} path={path} element={<View />} />
-        ))}
-        {(
-          [
-            ['teacher', TEACHERS],
-            ['student', STUDENTS],
-          ] as const
-        ).map(([only, shown]) =>
-          shown.map(([path, View]) => (
-            <Route
-              key={path}
-              path={path}
-              element={
-                <For only={only}>
-                  <GhostsHere value={only === 'teacher' ? PhrasesAnywhere : null}>
-                    <View />
-                  </GhostsHere>
-                </For>
-              }
-            />
-          )),
-        )}
-        <Route path="*" element={<Trouble error={new CallFailed('not-found')} />} />
-      </Routes>
+      {session.firstPassword ? <views.chooseOwn /> : <Places />}
     </Suspense>
+  );
+}
+
+function Places() {
+  return (
+    <Routes>
+      <Route path="/" element={<First />} />
+      {ALL.map(([path, View]) => (
+        <Route key={path} path={path} element={<View />} />
+      ))}
+      {(
+        [
+          ['teacher', TEACHERS],
+          ['student', STUDENTS],
+        ] as const
+      ).map(([only, shown]) =>
+        shown.map(([path, View]) => (
+          <Route
+            key={path}
+            path={path}
+            element={
+              <For only={only}>
+                <GhostsHere value={only === 'teacher' ? PhrasesAnywhere : null}>
+                  <View />
+                </GhostsHere>
+              </For>
+            }
+          />
+        )),
+      )}
+      <Route path="*" element={<Trouble error={new CallFailed('not-found')} />} />
+    </Routes>
   );
 }
 

@@ -4,6 +4,7 @@ import { later } from './later.tsx';
 export const views = {
   signIn: later(() => import('../sign-in/SignIn.tsx').then((m) => m.SignIn)),
   account: later(() => import('../account/AccountView.tsx').then((m) => m.AccountView)),
+  chooseOwn: later(() => import('../account/ChooseOwn.tsx').then((m) => m.ChooseOwn)),
   trail: later(() => import('../trail/TrailView.tsx').then((m) => m.TrailView)),
   news: later(() => import('../news/NewsView.tsx').then((m) => m.NewsView)),
   familyLog: later(() => import('../log/FamilyLogView.tsx').then((m) => m.FamilyLogView)),

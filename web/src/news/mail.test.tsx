@@ -26,7 +26,13 @@ const mail = (n: number, over: Partial<MailShape> = {}): MailShape =>
 async function show(element: ReactElement, replies: Readonly<Record<string, unknown>>, role = 'teacher') {
   const session = {
     person: { id: id(9), role, given: 'Maren', family: 'Q', login: 'maren' },
-    ...{ token: '', school: { name: 'Test', timeZone: 'UTC' }, demo: null, standIns: false },
+    ...{
+      token: '',
+      firstPassword: false,
+      school: { name: 'Test', timeZone: 'UTC' },
+      demo: null,
+      standIns: false,
+    },
   };
   const sent: unknown[] = [];
   vi.stubGlobal('fetch', async (address: string, init?: RequestInit) => {

@@ -21,6 +21,7 @@ import { useRowsInSight } from '../frame/useRowsInSight.ts';
 import { useNewWork } from '../setting/useNewWork.ts';
 import { plural } from '../time/words.ts';
 import { AddStudents } from './AddStudents.tsx';
+import { CorrectStudent } from './CorrectStudent.tsx';
 import { PasswordSheet } from './PasswordSheet.tsx';
 import { StudentData } from './StudentData.tsx';
 import { useFirstPasswords } from './useFirstPasswords.ts';
@@ -34,6 +35,7 @@ export function RegisterView({ register }: { register: Register }) {
   const sheet = useFirstPasswords(classId);
   /** Whose passwords are to be made anew. */
   const [asking, setAsking] = useState<readonly RegisterRow[] | null>(null);
+  const [correcting, setCorrecting] = useState<RegisterRow | null>(null);
   const given = (useLocation().state as { names?: string } | null)?.names ?? '';
   const [making, setMaking] = useState<{ done: number; total: number } | null>(null);
   const here = register.students.filter((s) => !s.left);
@@ -109,6 +111,12 @@ export function RegisterView({ register }: { register: Register }) {
       <People classId={classId} rows={here}>
         {(p) => (
           <>
+            <LineButton
+              label={`Correct name or login of ${p.given} ${p.family}`}
+              onClick={() => setCorrecting(p)}
+            >
+              Correct …
+            </LineButton>
             <LineButton label={`New password for ${p.given} ${p.family}`} onClick={() => setAsking([p])}>
               New password …
             </LineButton>
@@ -137,6 +145,17 @@ export function RegisterView({ register }: { register: Register }) {
         </>
       )}
       <Teachers register={register} onChanged={fresh} />
+      {correcting && (
+        <CorrectStudent
+          classId={classId}
+          student={correcting}
+          onClose={() => setCorrecting(null)}
+          onDone={() => {
+            setCorrecting(null);
+            fresh();
+          }}
+        />
+      )}
       <Ask
         open={asking !== null}
         title={`Make ${asking?.length === 1 ? `a new password for ${asking[0]!.given}` : `${asking?.length ?? 0} new passwords`}?`}

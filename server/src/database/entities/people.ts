@@ -1,5 +1,5 @@
 import { FocusSign, InkColour, type PersonId, Role, readTrays, type Trays } from '@jotmark/core';
-import { digest, id, int, json, moment, oneOf, primary, table, text } from '../columns.ts';
+import { digest, flag, id, int, json, moment, oneOf, primary, table, text } from '../columns.ts';
 
 /** Somebody who can sign in. */
 export interface PersonRow {
@@ -9,6 +9,8 @@ export interface PersonRow {
   given: string;
   family: string;
   passwordHash: string;
+  /** Made by another, on a sheet: they choose their own when they sign in with it. */
+  firstPassword: boolean;
   createdAt: number;
 }
 export const PersonTable = table<PersonRow>('person', {
@@ -18,6 +20,7 @@ export const PersonTable = table<PersonRow>('person', {
   given: text(100),
   family: text(100),
   passwordHash: text(200),
+  firstPassword: flag(),
   createdAt: moment(),
 });
 
