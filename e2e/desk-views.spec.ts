@@ -170,6 +170,6 @@ test('an earlier hand-in with its marks, and the documents of this one, lie besi
   await beside.getByRole('combobox', { name: 'Comparison' }).selectOption({ index: 1 });
   await expect(beside.getByRole('group', { name: 'Page 1 of 2' })).toBeVisible();
   expect((await new AxeBuilder({ page: teacher }).analyze()).violations).toEqual([]);
-  await teacher.getByRole('button', { name: 'Put it away' }).click();
+  await teacher.getByRole('button', { name: 'Close', exact: true }).click();
   await expect(beside).toHaveCount(0);
 });

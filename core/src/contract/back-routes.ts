@@ -87,6 +87,13 @@ export const backRoutes = {
       reply: HandBackShape,
     },
   ),
+  handBackAsItWent: route(
+    'GET',
+    '/api/hand-backs/:handBackId',
+    'person',
+    'A hand-back as it was frozen: an earlier one too',
+    { params: z.object({ handBackId: HandBackId }), reply: HandBackShape },
+  ),
   recall: route(
     'POST',
     '/api/piles/:assignmentId/recall',

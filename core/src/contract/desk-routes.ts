@@ -1,5 +1,5 @@
 import * as z from 'zod';
-import { AssignmentId, CopyId, HandInId, QuestionId } from '../ids/id.ts';
+import { AssignmentId, CopyId, HandBackId, HandInId, QuestionId } from '../ids/id.ts';
 import { Mark } from '../marks/mark.ts';
 import { Focuses, MOST_FOCUSES } from '../pens/focus.ts';
 import { FocusName } from '../pens/ink-colour.ts';
@@ -18,6 +18,8 @@ export const BesideDesk = z.object({
       handedInAt: z.int(),
       documents: z.array(DocumentState),
       marks: z.array(Mark),
+      /** As which hand-back its student has it; null: it did not go back. */
+      handBackId: HandBackId.nullable(),
       /** What it went back with; null: without a grade, or not at all. */
       grade: z.int().nullable(),
       /** Questions whose answer is another in the hand-in after it. */

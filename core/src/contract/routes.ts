@@ -21,8 +21,28 @@ import { workRoutes } from './work-routes.ts';
 
 export type { Route, Who } from './route.ts';
 
+/** Named part by part: written out whole it is longer than a compiler writes down. */
+export type Routes = typeof markingRoutes &
+  typeof workRoutes &
+  typeof classRoutes &
+  typeof settingRoutes &
+  typeof roomRoutes &
+  typeof deskRoutes &
+  typeof jobRoutes &
+  typeof bankRoutes &
+  typeof voiceRoutes &
+  typeof scoreRoutes &
+  typeof backRoutes &
+  typeof newsRoutes &
+  typeof forStudentRoutes &
+  typeof togetherRoutes &
+  typeof bookRoutes &
+  typeof logRoutes &
+  typeof outRoutes &
+  typeof openRoutes;
+
 /** The HTTP contract: the server mounts exactly these, the web calls exactly these, `/api/openapi.json` describes these. */
-export const routes = {
+export const routes: Routes = {
   ...markingRoutes,
   ...workRoutes,
   ...classRoutes,
@@ -41,9 +61,8 @@ export const routes = {
   ...logRoutes,
   ...outRoutes,
   ...openRoutes,
-} as const;
+};
 
-export type Routes = typeof routes;
 export type RouteName = keyof Routes;
 export type ParamsOf<R extends Route> = z.infer<R['params']>;
 export type QueryOf<R extends Route> = z.infer<R['query']>;

@@ -407,6 +407,8 @@ export const Work = z.object({
     })
     .nullable(),
   handBack: HandBackShape.nullable(),
+  /** How it came back before: the last hand-back of each earlier hand-in, the newest first. */
+  earlier: z.array(z.object({ id: HandBackId, handInNumber: z.int(), at: Moment })),
   /** It was taken back in to be looked at again: since when, and what was said; null: it was not, or it came back since. */
   recalled: z.object({ at: Moment, words: z.string() }).nullable(),
   /** The midway round, where it was released. */

@@ -21,6 +21,7 @@ export async function besideDesk(house: House, copyId: CopyId): Promise<BesideDe
       handedInAt,
       documents: blindNames(students.blind, await documentsOf(db, id)),
       marks: back?.content.marks ?? [],
+      handBackId: back?.id ?? null,
       grade: back?.content.grade ?? null,
       changed: await changedAnswers(db, id, handIns.find((h) => h.number === number + 1)!.id),
     });

@@ -2,17 +2,21 @@ import {
   type CopyId,
   closedOf,
   forReader,
+  type HandBackId,
   type HandBackShape,
   type HandInId,
+  type Person,
   type PersonId,
   type Snapshot,
+  type Work,
   withoutGrade,
 } from '@jotmark/core';
-import { HandBackTable, HandInTable, RecalledTable } from '../database/entities/index.ts';
+import { type HandBackRow, HandBackTable, HandInTable, RecalledTable } from '../database/entities/index.ts';
 import { as, col, type Db, pick } from '../database/pick.ts';
 import { find } from '../database/write.ts';
 import { filledIn } from '../document/filled.ts';
-import { documentsOf } from '../document/state.ts';
+import { blindNames, documentsOf } from '../document/state.ts';
+import { whose } from '../people/students.ts';
 import { heardOf } from '../voice/heard.ts';
 import { openedOf } from './opened.ts';
 
@@ -54,10 +58,45 @@ export async function newestHandBack(
     .addOrderBy('b.round', 'DESC')
     .limit(1)
     .getOne();
-  if (!row) return null;
-  const opened = await openedOf(db, row.id, reader);
-  const closed = closedOf(row.content, opened);
-  const { handInId } = row;
+  return row && shapeOf(db, row, reader);
+}
+
+/** A hand-back as it was frozen; for a teacher as its student has it, with all that was opened. Null: there is none like that, or it was a midway round. */
+export async function handBackAsItWent(
+  db: Db,
+  id: HandBackId,
+  reader: Person,
+): Promise<HandBackShape | null> {
+  const row = await find(db, HandBackTable, { id });
+  if (!row || row.round === 0) return null;
+  const shape = await shapeOf(db, row, reader.role === 'student' ? reader.id : null);
+  const blind = reader.role === 'teacher' && ((await whose(db, row.copyId))?.blind ?? true);
+  return { ...shape, documents: blindNames(blind, shape.documents) };
+}
+
+/** The last hand-back of each hand-in before the one that came back last, the newest first. */
+export async function earlierBacks(db: Db, copyId: CopyId): Promise<Work['earlier']> {
+  const rows = await pick(
+    db
+      .createQueryBuilder(HandBackTable, 'b')
+      .leftJoin('b.handIn', 'h')
+      .where('b.copyId = :copyId AND b.round > 0', { copyId })
+      .orderBy('h.number', 'DESC')
+      .addOrderBy('b.round', 'DESC'),
+    {
+      id: col('b.id', as.id<HandBackId>()),
+      handInNumber: col('COALESCE(h.number, 0)', as.int),
+      at: col('b.handedBackAt', as.moment),
+    },
+  );
+  return rows.filter((r, i) => i > 0 && r.handInNumber !== rows[i - 1]!.handInNumber);
+}
+
+/** `reader`: null is a teacher. */
+async function shapeOf(db: Db, row: HandBackRow, reader: PersonId | null): Promise<HandBackShape> {
+  const opened = reader === null ? new Set<string>() : await openedOf(db, row.id, reader);
+  const closed = reader === null ? 0 : closedOf(row.content, opened);
+  const { copyId, handInId } = row;
   const handIn = handInId && (await find(db, HandInTable, { id: handInId }));
   return {
     id: row.id,

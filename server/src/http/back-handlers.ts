@@ -1,9 +1,11 @@
 import type { backRoutes } from '@jotmark/core';
+import { Fault } from '../fault.ts';
 import { asStudent } from '../hand-back/as-student.ts';
 import { handBackSoon, orderHandBack, undoOrder } from '../hand-back/at-time.ts';
 import { checkHandBack } from '../hand-back/check.ts';
 import { handBack } from '../hand-back/hand-back.ts';
 import { keepOpened } from '../hand-back/opened.ts';
+import { handBackAsItWent } from '../hand-back/read.ts';
 import { changeAgain, recall } from '../hand-back/recall.ts';
 import { done, type HandlersOf, type Parts } from './handler.ts';
 
@@ -26,6 +28,11 @@ export function backHandlers(parts: Parts): HandlersOf<typeof backRoutes> {
     checkHandBack: ({ person, params, body }) =>
       checkHandBack(house, person, params.assignmentId, body.copyIds),
     asStudent: ({ person, params, body }) => asStudent(house, person, params.copyId, body.how),
+    handBackAsItWent: async ({ person, params }) => {
+      const back = await handBackAsItWent(house.db.manager, params.handBackId, person);
+      if (!back) throw new Fault('not-found');
+      return back;
+    },
     recall: async ({ person, params, body }) => {
       const answer = await recall(house, person, params.assignmentId, body.copyIds, body);
       nudge();

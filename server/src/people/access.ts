@@ -207,6 +207,7 @@ export const ACCESS: Readonly<Record<RouteName, RuleName>> = {
   orderFiles: 'owns-copy',
   handIn: 'owns-copy',
   takeBack: 'owns-copy',
+  handBackAsItWent: 'sees-hand-back',
   makePdf: 'got-hand-back',
   pdfFile: 'got-hand-back',
   heard: 'got-hand-back',

@@ -237,6 +237,11 @@ const studentSeesDocument = async ({ db, person, now }: Asking, id: DocumentId) 
 const gotHandBack = ({ db, person }: Asking, id: HandBackId) =>
   exists(owned(from(db, HandBackTable, 'b').where('b.id = :id', { id }), 'b.copyId', person));
 
+const teachesHandBack = ({ db, person }: Asking, id: HandBackId) =>
+  exists(
+    copyTaught(db, person).innerJoin(HandBackTable.table, 'b', 'b.copyId = c.id').where('b.id = :id', { id }),
+  );
+
 async function ordered(asking: Asking, id: JobId): Promise<boolean> {
   const { db, person } = asking;
   const own = from(db, JobTable, 'j').where('j.id = :id AND j.personId = :me', { id, me: person.id });
@@ -373,6 +378,12 @@ export const RULES = {
     says: 'Students: what lies on their copies, their worksheets, what there is to look at. Teachers: what was handed in to them, what they own, what belongs to assignments of their classes.',
     may: thing<DocumentId>('documentId', (asking, id) =>
       asking.person.role === 'student' ? studentSeesDocument(asking, id) : teacherSeesDocument(asking, id),
+    ),
+  },
+  'sees-hand-back': {
+    says: 'A student to whom it was handed back, and the teachers of the class of the copy.',
+    may: thing<HandBackId>('handBackId', (asking, id) =>
+      asking.person.role === 'student' ? gotHandBack(asking, id) : teachesHandBack(asking, id),
     ),
   },
   'got-hand-back': {

@@ -27,7 +27,7 @@ import { update } from '../database/write.ts';
 import { filledIn } from '../document/filled.ts';
 import { documentsOf } from '../document/state.ts';
 import { Fault } from '../fault.ts';
-import { newestHandBack, releasedMidway } from '../hand-back/read.ts';
+import { earlierBacks, newestHandBack, releasedMidway } from '../hand-back/read.ts';
 import { recalledNow } from '../hand-back/recall.ts';
 import { teacherNames } from '../hand-in/take-back.ts';
 import type { House } from '../house.ts';
@@ -185,6 +185,7 @@ export async function readWork(house: House, person: Person, copyId: CopyId): Pr
         }
       : null,
     handBack: await newestHandBack(db, copyId, person.id),
+    earlier: await earlierBacks(db, copyId),
     recalled: await recalledNow(db, copyId),
     midway: await releasedMidway(db, copyId),
     rubric: rubric && { name: rubric.name, rubric: rubric.rubric, number: rubric.number },

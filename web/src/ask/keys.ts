@@ -3,6 +3,7 @@ import type {
   ClassId,
   CopyId,
   DocumentId,
+  HandBackId,
   HandInId,
   PersonId,
   PhraseId,
@@ -52,6 +53,7 @@ export const keys = {
   rubric: (id: RubricId) => ['rubric', id],
   desk: (copyId?: CopyId) => (copyId ? ['desk', copyId] : ['desk']),
   /** As its student would get it now. */
+  handBack: (id: HandBackId) => ['hand-back', id],
   asStudent: (copyId: CopyId, how: string) => ['as-student', copyId, how],
   backCheck: (id: AssignmentId, copies: string) => ['back-check', id, copies],
   beside: (copyId?: CopyId) => (copyId ? ['beside', copyId] : ['beside']),

@@ -1,7 +1,8 @@
-import type { CopyId, DocumentState, Mark } from '@jotmark/core';
+import type { CopyId, DocumentState, HandBackId, Mark } from '@jotmark/core';
 import { useQuery } from '@tanstack/react-query';
 import { X } from 'lucide-react';
 import { memo, useMemo, useRef, useState } from 'react';
+import { Link } from 'react-router';
 import { call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
 import { Divider } from '../frame/Divider.tsx';
@@ -19,6 +20,8 @@ interface Choice {
   readonly name: string;
   readonly documents: readonly DocumentState[];
   readonly marks: readonly Mark[];
+  /** As what it went back; null: it did not. */
+  readonly back: HandBackId | null;
 }
 
 const NO_MARKS: readonly Mark[] = [];
@@ -52,15 +55,17 @@ export const Beside = memo(function Beside({
         name: `hand-in ${h.number}, ${clock.moment(h.handedInAt, Date.now())}`,
         documents: h.documents,
         marks: h.marks,
+        back: h.handBackId,
       })),
       ...other.materials.map(({ worksheet, document }) => ({
         name: worksheet ? `clean: ${document.name}` : document.name,
         documents: [document],
         marks: NO_MARKS,
+        back: null,
       })),
       ...documents
         .filter((d) => d.shows === 'pages')
-        .map((d) => ({ name: `this hand-in: ${d.name}`, documents: [d], marks: NO_MARKS })),
+        .map((d) => ({ name: `this hand-in: ${d.name}`, documents: [d], marks: NO_MARKS, back: null })),
     ];
   }, [beside.data, documents, clock]);
   const [at, setAt] = useState(0);
@@ -92,7 +97,15 @@ export const Beside = memo(function Beside({
             </option>
           ))}
         </select>
-        <IconButton label="Put it away" icon={X} onClick={onClose} />
+        {choice?.back && (
+          <Link
+            to={`/desk/${copyId}/as-student?back=${choice.back}`}
+            className="shrink-0 text-sm text-action underline"
+          >
+            With grade and words
+          </Link>
+        )}
+        <IconButton label="Close" icon={X} onClick={onClose} />
       </div>
       {beside.error ? (
         <Trouble error={beside.error} again={() => beside.refetch()} />

@@ -5,6 +5,7 @@ import { Link } from 'react-router';
 import { CallFailed, call } from '../api/call.ts';
 import { saveOrdered } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { When } from '../frame/When.tsx';
 import { GradeRead } from '../scores/GradeRead.tsx';
 import { RoundsRead } from '../scores/RoundsRead.tsx';
 import { plural } from '../time/words.ts';
@@ -13,13 +14,15 @@ import { Task } from './Task.tsx';
 interface Props {
   /** Null: a teacher looks at it as its student would. */
   readonly work: Work | null;
+  /** Who reads is its student. */
+  readonly mine: boolean;
   readonly handBack: HandBackShape;
   /** How many notes must still be opened before the grade shows. */
   readonly closed: number;
 }
 
 /** What is read last: where one stands and what the next level asks for, then the grade; and what comes next. */
-export function BackFoot({ work, handBack, closed }: Props) {
+export function BackFoot({ work, mine, handBack, closed }: Props) {
   const { snapshot } = handBack;
   return (
     <>
@@ -57,17 +60,41 @@ export function BackFoot({ work, handBack, closed }: Props) {
               </Link>
             )}
           </div>
+          <EarlierBacks work={work} />
           <div className="mt-5 border-t border-line pt-4">
             <Task work={work} scored={snapshot.scored?.rubric != null} />
           </div>
         </>
       )}
-      {!work && closed > 0 && (
+      {!mine && closed > 0 && (
         <p className="mt-2 text-sm text-soft">
           Its student sees the grade once {plural(closed, 'note was', 'notes were')} opened.
         </p>
       )}
     </>
+  );
+}
+
+/** How the work came back before it was improved: still there, with all that stood on it. */
+function EarlierBacks({ work }: { work: Work }) {
+  if (work.earlier.length === 0) return null;
+  return (
+    <section className="mt-5" aria-label="How it came back before">
+      <h2 className="font-bold">How it came back before</h2>
+      <ul className="mt-1">
+        {work.earlier.map((b) => (
+          <li key={b.id}>
+            <Link to={`?back=${b.id}`} className="inline-block min-h-6 text-action underline">
+              {b.handInNumber === 0 ? 'Before anything was handed in' : `Hand-in ${b.handInNumber}`}
+            </Link>
+            <span className="text-sm text-soft">
+              {' '}
+              came back <When at={b.at} />
+            </span>
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

@@ -1,10 +1,11 @@
-import { CopyId, HandBackHow, PLAIN_HAND_BACK } from '@jotmark/core';
+import { CopyId, HandBackHow, HandBackId, PLAIN_HAND_BACK } from '@jotmark/core';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { CallFailed, call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
+import { When } from '../frame/When.tsx';
 import { MarkedCopy } from './MarkedCopy.tsx';
 
 /** How it would go back, as the address says it; as most do where it says nothing that can be read. */
@@ -16,21 +17,33 @@ function howIn(text: string | null): HandBackHow {
   }
 }
 
-/** Who comes: the teacher, before handing back. A copy as its student would get it now; nobody else sees it, and nothing is kept of it. */
+/**
+ * Who comes: the teacher, before handing back: a copy as its student would get it now; nobody else sees it, and nothing is kept of it. Or after it came in again:
+ * what went back then.
+ */
 export function BackPreview() {
   const parsed = CopyId.safeParse(useParams().copyId);
   const [search] = useSearchParams();
   const how = howIn(search.get('how'));
+  const back = HandBackId.safeParse(search.get('back')).data;
   const seen = useQuery({
-    queryKey: keys.asStudent(parsed.data!, JSON.stringify(how)),
-    queryFn: () => call('asStudent', { params: { copyId: parsed.data! }, body: { how } }),
+    queryKey: back ? keys.handBack(back) : keys.asStudent(parsed.data!, JSON.stringify(how)),
+    queryFn: () =>
+      back
+        ? call('handBackAsItWent', { params: { handBackId: back } })
+        : call('asStudent', { params: { copyId: parsed.data! }, body: { how } }),
     enabled: parsed.success,
     staleTime: 0,
     gcTime: 0,
   });
   return (
     <div className="flex min-h-full flex-col">
-      <TopBar crumbs={[{ text: 'Today', to: '/' }, { text: 'As the student will see it' }]}>
+      <TopBar
+        crumbs={[
+          { text: 'Today', to: '/' },
+          { text: back ? 'As the student has it' : 'As the student will see it' },
+        ]}
+      >
         {parsed.success && (
           <Link to={`/desk/${parsed.data}`} className="text-action hover:underline">
             Back to the desk
@@ -42,7 +55,14 @@ export function BackPreview() {
       ) : seen.data ? (
         <>
           <p className="bg-action-wash px-5 py-1.5 text-sm">
-            Nobody has seen this yet. It is what goes back if you hand back now.
+            {back ? (
+              <>
+                {seen.data.handInNumber === 0 ? 'This' : `Hand-in ${seen.data.handInNumber}`} as its student
+                has it, handed back <When at={seen.data.handedBackAt} />.
+              </>
+            ) : (
+              'Nobody has seen this yet. It is what goes back if you hand back now.'
+            )}
           </p>
           <MarkedCopy copyId={parsed.data!} work={null} handBack={seen.data} />
         </>

@@ -23,12 +23,14 @@ interface Props {
   /** Null: a teacher looks at it as its student would; nothing can be done then. */
   readonly work: Work | null;
   readonly handBack: HandBackShape;
+  /** Who reads is its student, also where nothing can be done with it any more. */
+  readonly mine?: boolean;
 }
 
 /** Who comes: the student whose work came back. Reads the words first, then acts on each note at its place, sees the grade last. */
-export function MarkedCopy({ copyId, work, handBack }: Props) {
+export function MarkedCopy({ copyId, work, handBack, mine = work !== null }: Props) {
   const { snapshot } = handBack;
-  const marked = useMarkedCopy(copyId, handBack, work === null);
+  const marked = useMarkedCopy(copyId, handBack, !mine);
   const phone = useMedia(PHONE);
   const saidHere = useSaidHere(copyId, handBack.filled);
   const look = useLook(work, marked);
@@ -40,12 +42,12 @@ export function MarkedCopy({ copyId, work, handBack }: Props) {
         ?.querySelector(`[data-document="${document}"][data-page="${page}"]`)
         ?.scrollIntoView({ block: mark ? 'nearest' : 'start', inline: 'nearest' }),
   });
-  const voices = useHeard(handBack, talk.onTalk, work !== null);
+  const voices = useHeard(handBack, talk.onTalk, mine);
   return (
     <VoicesContext value={voices}>
       <StageContext value={talk.stage}>
         {phone ? (
-          <NoteByNote work={work} handBack={handBack} marked={marked} over={saidHere} />
+          <NoteByNote work={work} mine={mine} handBack={handBack} marked={marked} over={saidHere} />
         ) : (
           <main className="flex min-h-0 flex-1 flex-col lg:h-[calc(100vh-3.1rem)] lg:flex-none lg:flex-row">
             <aside
@@ -55,7 +57,7 @@ export function MarkedCopy({ copyId, work, handBack }: Props) {
               <BackHead handBack={handBack} />
               <YourTurn marked={marked} marks={snapshot.marks} />
               <ToThinkAbout copyId={work ? copyId : null} handBack={handBack} said={marked.said} />
-              <BackFoot work={work} handBack={handBack} closed={marked.closed} />
+              <BackFoot work={work} mine={mine} handBack={handBack} closed={marked.closed} />
             </aside>
             <div className="flex min-h-[70vh] min-w-0 flex-1 flex-col">
               <MarkedPages

@@ -17,6 +17,7 @@ import type { MarkedCopyNow } from './useMarkedCopy.ts';
 interface Props {
   /** Null: a teacher looks at it as its student would. */
   readonly work: Work | null;
+  readonly mine: boolean;
   readonly handBack: HandBackShape;
   readonly marked: MarkedCopyNow;
   readonly over: React.ComponentProps<typeof MarkedPages>['over'];
@@ -26,7 +27,7 @@ interface Props {
 type Stop = MarginMark | 'words' | 'pages' | 'end';
 
 /** A copy that came back, on a telephone: the words first, then one note at a time with its place above it, then the pages, then where one stands. */
-export function NoteByNote({ work, handBack, marked, over }: Props) {
+export function NoteByNote({ work, mine, handBack, marked, over }: Props) {
   const { notes, current, goTo, setActive } = marked;
   const [rest, setRest] = useState<Exclude<Stop, MarginMark>>('words');
   const hasPages = handBack.documents.length > 0;
@@ -78,7 +79,7 @@ export function NoteByNote({ work, handBack, marked, over }: Props) {
       {stop === 'end' && (
         <div className="flex-1 bg-raised p-5">
           <ToThinkAbout copyId={work?.row.copyId ?? null} handBack={handBack} said={marked.said} />
-          <BackFoot work={work} handBack={handBack} closed={marked.closed} />
+          <BackFoot work={work} mine={mine} handBack={handBack} closed={marked.closed} />
         </div>
       )}
       <nav className="sticky bottom-0 z-30 flex border-t border-line bg-raised" aria-label="Notes">

@@ -1,4 +1,4 @@
-import { CopyId, type Work } from '@jotmark/core';
+import { CopyId, HandBackId, type Work } from '@jotmark/core';
 import { useQuery } from '@tanstack/react-query';
 import { Link, useParams, useSearchParams } from 'react-router';
 import { CallFailed, call } from '../api/call.ts';
@@ -11,6 +11,7 @@ import { crumbsOf } from './crumbs.ts';
 import { HandedIn } from './HandedIn.tsx';
 import { OpenCopy } from './OpenCopy.tsx';
 
+const EarlierCopy = onDemand(() => import('./EarlierCopy.tsx').then((m) => m.EarlierCopy));
 /** Wanted only once a copy came back. */
 const MarkedCopy = onDemand(() => import('./MarkedCopy.tsx').then((m) => m.MarkedCopy), {
   until: () => <Waiting what="your pages" />,
@@ -47,6 +48,8 @@ export function WorkCopy() {
     );
   const away = data.row.place === 'in' || data.row.place === 'in-again';
   const improving = search.has('improve');
+  const earlier = HandBackId.safeParse(search.get('back')).data;
+  if (earlier) return <EarlierCopy key={earlier} work={data} handBackId={earlier} />;
   return (
     <div className={`flex flex-col ${away || (data.handBack && !improving) ? 'min-h-full' : 'h-full'}`}>
       {data.trialOf && <TrialLine work={data} />}

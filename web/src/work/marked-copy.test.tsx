@@ -94,7 +94,7 @@ async function show(handBack: HandBackShape, as: 'phone' | 'list'): Promise<void
           <YourTurn marked={marked} marks={handBack.snapshot.marks} />
         </>
       );
-    return <NoteByNote work={null} handBack={handBack} marked={marked} over={() => null} />;
+    return <NoteByNote work={null} mine={false} handBack={handBack} marked={marked} over={() => null} />;
   };
   render(
     <QueryClientProvider client={new QueryClient()}>
