@@ -197,6 +197,8 @@ export const Pile = z.object({
   /** Names are hidden from those who mark, until the copies are handed back. */
   blind: z.boolean(),
   rows: z.array(PileRow),
+  /** Copies of students who have left the class: kept, and no part of what is marked and handed back. */
+  left: z.array(PileRow),
   scoring: Scoring,
   /** Whether a rubric hangs on it. */
   rubric: z.boolean(),

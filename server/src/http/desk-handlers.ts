@@ -1,7 +1,9 @@
 import type { deskRoutes } from '@jotmark/core';
 import { sendFile } from '../blobs/send.ts';
+import { HandInTable } from '../database/entities/index.ts';
+import { find } from '../database/write.ts';
 import { besideDesk } from '../desk/beside.ts';
-import { openLine } from '../live/line.ts';
+import { Fault } from '../fault.ts';
 import { keepFocuses, readFocuses } from '../people/focuses.ts';
 import { keepPicture } from '../people/pictures.ts';
 import { keepTrays, readTrays } from '../people/trays.ts';
@@ -14,7 +16,7 @@ import { receiveFile } from './receive.ts';
 
 /** The teacher's pens, what goes out and comes in at the desk, and the line on which a desk hears of others' marks. */
 export function deskHandlers(parts: Parts): HandlersOf<typeof deskRoutes> {
-  const { house, deskLine, bankLine } = parts;
+  const { house, hub, deskLine, bankLine } = parts;
   return {
     trays: ({ person }) => readTrays(house, person),
     keepTrays: ({ person, body }) => keepTrays(house, person, body),
@@ -28,7 +30,10 @@ export function deskHandlers(parts: Parts): HandlersOf<typeof deskRoutes> {
         ),
       ),
     deskLive: async ({ person, params, res }) => {
-      openLine(res);
+      const handIn = await find(house.db.manager, HandInTable, { id: params.handInId });
+      if (!handIn) throw new Fault('not-found');
+      // A hand-in that is taken back, or another that comes in, is heard of on the same line.
+      await hub.listen(res, (event) => event.copy_id === handIn.copyId && event.kind === 'hand-in');
       deskLine.add(res, params.handInId);
       // On the same line: a browser opens few to one server.
       bankLine.add(res, person.id);

@@ -26,9 +26,11 @@ const COLUMNS = `c.id AS copyId, c.assignment_id AS assignmentId, p.id, p.given,
   EXISTS (SELECT 1 FROM hand_back b WHERE b.copy_id = c.id AND b.hand_in_id IS NULL AND b.round > 0 AND b.goes_on = 0) AS backAlone,
   IF(w.id IS NULL, (SELECT MAX(rc.recalled_at) FROM recalled_hand_back rc WHERE rc.copy_id = c.id AND rc.hand_in_id <=> h.id AND rc.round > 0), NULL) AS recalledAt,
   w.id AS backId, w.round AS backNumber, w.handed_back_at AS backAt, w.unfinished, w.notes`;
-/** Students who left are not in the pile. */
-const FROM = `copy c JOIN assignment a ON a.id = c.assignment_id JOIN copy_member cm ON cm.copy_id = c.id JOIN person p ON p.id = cm.person_id
-  JOIN membership ms ON ms.class_id = a.class_id AND ms.person_id = cm.person_id AND ms.left_at IS NULL
+/** Students who left are not in the pile, or are all that is asked for. */
+const FROM = (
+  left: boolean,
+) => `copy c JOIN assignment a ON a.id = c.assignment_id JOIN copy_member cm ON cm.copy_id = c.id JOIN person p ON p.id = cm.person_id
+  JOIN membership ms ON ms.class_id = a.class_id AND ms.person_id = cm.person_id AND ms.left_at IS ${left ? 'NOT NULL' : 'NULL'}
   LEFT JOIN hand_in h ON h.copy_id = c.id AND h.number = (SELECT MAX(n.number) FROM hand_in n WHERE n.copy_id = c.id)
   LEFT JOIN hand_back w ON w.copy_id = c.id AND w.hand_in_id <=> h.id AND w.round > 0 AND w.round = (SELECT MAX(x.round) FROM hand_back x WHERE x.copy_id = c.id AND x.hand_in_id <=> h.id)
   LEFT JOIN marking m ON m.copy_id = c.id AND m.number = COALESCE(h.number, 0)
@@ -104,6 +106,8 @@ export async function listCopies(
   about: {
     readonly now: number;
     readonly only?: readonly CopyId[] | null;
+    /** Those whose students have left instead. */
+    readonly left?: boolean;
     readonly unread?: ReadonlyMap<CopyId, number>;
     /** What became of what went back. */
     readonly after?: ReadonlyMap<HandBackId, After>;
@@ -112,7 +116,7 @@ export async function listCopies(
   if (assignmentIds.length === 0 || about.only?.length === 0) return [];
   const some = about.only ? ' AND c.id IN (?)' : '';
   const found = await db.query(
-    `SELECT ${COLUMNS} FROM ${FROM} WHERE c.assignment_id IN (?)${some} ORDER BY p.family, p.given, c.id`,
+    `SELECT ${COLUMNS} FROM ${FROM(about.left ?? false)} WHERE c.assignment_id IN (?)${some} ORDER BY p.family, p.given, c.id`,
     [assignmentIds, assignmentIds, ...(about.only ? [about.only] : [])],
   );
   const rows = readRows(found, SHAPE);

@@ -127,6 +127,24 @@ describe('marking blind', () => {
   });
 });
 
+describe('a student who has left', () => {
+  test('keeps a line apart from the pile, with where the copy is; back again it is in the pile', async () => {
+    const h = await handedIn(running, ['ada', 'ben']);
+    const of = { params: { classId: h.classId, personId: h.students[0]!.id } };
+    await h.teacherCaller.call('removeStudent', of);
+    const left = await pile(h);
+    expect(left.rows.map((r: Loose) => r.copyId)).toEqual([h.copyOf(1)]);
+    expect(left.left).toMatchObject([
+      { copyId: h.copyId, place: 'in', student: { given: h.students[0]!.given } },
+    ]);
+    // What came in stays open at the desk, and is not handed back with the others.
+    expect((await h.teacherCaller.call('desk', { params: { copyId: h.copyId } })).status).toBe(200);
+    await h.teacherCaller.call('returnStudent', of);
+    const back = await pile(h);
+    expect([back.rows.length, back.left.length]).toEqual([2, 0]);
+  });
+});
+
 describe('many at once', () => {
   test('are excused, or get another date; what is not named stays', async () => {
     const h = await handedIn(running, ['ada', 'ben', 'cyd']);

@@ -21,6 +21,7 @@ export async function readPile(house: House, person: Person, assignmentId: Assig
   const unread = await unreadIn(db, person, assignmentId);
   const after = await afterBack(db, assignmentId);
   const rows = await listCopies(db, [assignmentId], { now, unread, after });
+  const left = await listCopies(db, [assignmentId], { now, unread, after, left: true });
   const a = (await find(db, AssignmentTable, { id: assignmentId }))!;
   const { scoring, asked } = await scoringAndAsked(db, a);
   return {
@@ -29,6 +30,10 @@ export async function readPile(house: House, person: Person, assignmentId: Assig
     asked,
     rubric: a.rubricVersionId !== null,
     rows: rows.map(pileRow).sort(byShownName),
+    left: left
+      .filter((l) => !rows.some((r) => r.copyId === l.copyId))
+      .map(pileRow)
+      .sort(byShownName),
     orders: await ordersOf(db, assignmentId),
   };
 }

@@ -110,20 +110,16 @@ function rowOf(r: RowOfPicks<typeof ROW>, unread: number, now: number): WorkRow 
   };
 }
 
-/** A student's open work. What was put away shows only where something came back. */
+/** A student’s open work. What was archived, and what is of a class that they have left, shows only where something came back. */
 export async function workList(house: House, person: Person): Promise<WorkRow[]> {
   const db = house.db.manager;
   const now = house.now();
   const rows = await pick(
     copiesOf(db, person)
-      .innerJoin(
-        MembershipTable.table,
-        'm',
-        'm.classId = a.classId AND m.personId = :me AND m.leftAt IS NULL',
-      )
+      .innerJoin(MembershipTable.table, 'm', 'm.classId = a.classId AND m.personId = :me')
       .where('a.opensAt <= :now', { now: new Date(now) })
       .andWhere(
-        'k.archivedAt IS NULL AND (a.putAwayAt IS NULL OR EXISTS (SELECT 1 FROM hand_back b WHERE b.copy_id = c.id))',
+        `k.archivedAt IS NULL AND (a.putAwayAt IS NULL AND m.leftAt IS NULL OR EXISTS (SELECT 1 FROM hand_back b WHERE b.copy_id = c.id AND b.round > 0))`,
       )
       .orderBy(`COALESCE(c.due_at, a.due_at, '9999-01-01')`)
       .addOrderBy('a.title')

@@ -17,6 +17,7 @@ import { useDesk } from './useDesk.ts';
 import { useDeskKeys } from './useDeskKeys.ts';
 
 const DrawRegion = onDemand(() => import('./DrawRegion.tsx').then((m) => m.DrawRegion));
+const GoneCopy = onDemand(() => import('./GoneCopy.tsx').then((m) => m.GoneCopy));
 const KeySheet = onDemand(() => import('./KeySheet.tsx').then((m) => m.KeySheet));
 
 /** One copy on the desk: the bar above, the paper in the middle, what lies on both sides of it. */
@@ -100,6 +101,7 @@ export function DeskView({ desk, keeper }: { desk: Desk; keeper: SheetKeeper }) 
       {d.scoring.drawing && (
         <DrawRegion d={d} question={d.scoring.drawing} onDone={() => d.scoring.onDraw(null)} />
       )}
+      {d.gone && <GoneCopy d={d} gone={d.gone} />}
       {d.keySheet && <KeySheet onClose={d.closeKeys} />}
     </>
   );

@@ -79,7 +79,7 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
   const [twoSides, setTwoSides] = useState(false);
   const [bankOut, setBankOut] = useState(false);
   const fields = useSlipFields();
-  useDeskLine(desk.handIn.id, keeper);
+  const gone = useDeskLine(desk, keeper);
   useLeftAt(desk, keeper, paper.scroller, paper.ready && paper.measured, paper.pageNow);
   useAhead(place.next?.copyId, paper.ready);
 
@@ -147,6 +147,7 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
     [hand.trays?.trays, hand.trays?.taken, does],
   );
   return {
+    gone,
     names: useNames(desk, paper.pages),
     desk,
     keeper,

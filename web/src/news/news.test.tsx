@@ -38,6 +38,7 @@ async function shown(news: News) {
     token: '',
     school: { name: 'Test', timeZone: 'UTC' },
     demo: null,
+    firstPassword: false,
     standIns: false,
   };
   vi.stubGlobal('fetch', async (address: string, init?: RequestInit) => {

@@ -27,6 +27,7 @@ import { useArranged, usePileView } from '../pile-order/usePileView.ts';
 import { paceWords, plural } from '../time/words.ts';
 import { useBlind, useHandBack, useHandBackOne, useRecall } from './acts.ts';
 import { FilesDrop } from './FilesDrop.tsx';
+import { LeftRows } from './LeftRows.tsx';
 import { ManyTools } from './ManyTools.tsx';
 import { Orders } from './Orders.tsx';
 import { PileSheets } from './PileSheets.tsx';
@@ -257,6 +258,7 @@ function Loaded({ pile }: { pile: Pile }) {
         ) : (
           <PileSheets rows={rows} chosen={chosen} say={say} onToggle={toggle} />
         )}
+        <LeftRows rows={pile.left} say={say} />
       </FilesDrop>
       {go.asking && (
         <HandBackDialog

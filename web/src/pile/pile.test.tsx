@@ -16,6 +16,7 @@ const session = {
   token: '',
   school: { name: 'Test', timeZone: 'UTC' },
   demo: null,
+  firstPassword: false,
   standIns: false,
 };
 beforeEach(() => {

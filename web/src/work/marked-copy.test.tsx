@@ -33,6 +33,7 @@ const session = {
   token: '',
   school: { name: 'Test', timeZone: 'UTC' },
   demo: null,
+  firstPassword: false,
   standIns: false,
 };
 afterEach(() => {
