@@ -145,6 +145,7 @@ export * from './points/points.ts';
 export * from './questions/arrange.ts';
 export * from './questions/find-places.ts';
 export * from './questions/question.ts';
+export * from './questions/rules-in-picture.ts';
 export * from './questions/shapes.ts';
 export * from './questions/take-places.ts';
 export * from './register/acts.ts';

@@ -1,5 +1,5 @@
 import { type Box, overlaps } from '../geometry/box.ts';
-import type { Line, PageText } from '../passage/text-layer.ts';
+import { BLANK, type Line, type PageText } from '../passage/text-layer.ts';
 import type { PageSize } from './arrange.ts';
 import type { AnswerKind } from './question.ts';
 import { inPageOrder } from './question.ts';
@@ -56,7 +56,12 @@ export function findPlaces(page: number, text: PageText, shapes: PageShapes, siz
       .filter((c) => !isForName(c.box, text))
       .map((c) => ({ ...c, page })),
   );
-  return readBeside(found, text);
+  return withoutRepeats(readBeside(found, text));
+}
+
+/** A place that a teacher draws by hand, with the number and the points that are printed beside it, as found ones have them. */
+export function readPlace(page: number, box: Box, answer: AnswerKind, text: PageText): FoundPlace {
+  return readBeside([{ page, box, answer }], text, 800)[0]!;
 }
 
 /** Name, class and date are no answers: every copy carries its student's name by itself. */
@@ -150,6 +155,7 @@ function underscores(text: PageText): Candidate[] {
   const wide = runs.filter((r) => width(r.box) >= 24);
   return stack(
     wide.map((r) => r.box),
+    text,
     (box, i) => {
       const unit = wide[i]!.unit;
       // Typed words want a little more room above the line than its own letters have.
@@ -168,7 +174,7 @@ function ruledLines(text: PageText, shapes: PageShapes, size: PageSize): Candida
     .map((r): Box => [r[0], (r[1] + r[3]) / 2 - ONE_LINE, r[2], (r[1] + r[3]) / 2])
     // Not a frame's edge or a table's: nothing may be written where the answer would go, but the label left of it.
     .filter((b) => !text.words.some((w) => overlapShare(w.box, b) > 0.35 && w.box[3] < b[3] - 1));
-  return stack(rules, (box) => ({ box, answer: { kind: 'line' } }));
+  return stack(rules, text, (box) => ({ box, answer: { kind: 'line' } }));
 }
 
 /** A rule right under words is their underline, or a headline's. */
@@ -180,8 +186,28 @@ function isUnderline(rule: Box, text: PageText): boolean {
   });
 }
 
-/** Puts lines that lie evenly below each other together as paragraphs; `alone` says what a single one is. */
-function stack(lines: readonly Box[], alone: (box: Box, index: number) => Candidate): Candidate[] {
+/** Whether words stand in the row of a line, right before or behind it: it answers those, and goes on no line above it. */
+function hasNeighbour(line: Box, text: PageText): boolean {
+  return text.words.some(
+    (w) =>
+      !BLANK.test(w.text) &&
+      w.box[3] > line[3] - 12 &&
+      w.box[1] < line[3] + 1 &&
+      Math.max(line[0] - w.box[2], w.box[0] - line[2]) < 30 &&
+      (w.box[2] <= line[0] + 2 || w.box[0] >= line[2] - 2),
+  );
+}
+
+/**
+ * Puts lines that lie evenly below each other together as paragraphs; `alone` says what a single one is. Short lines with words beside them, several in a row or
+ * one below the other, are each their own.
+ */
+function stack(
+  lines: readonly Box[],
+  text: PageText,
+  alone: (box: Box, index: number) => Candidate,
+): Candidate[] {
+  const standsAlone = (box: Box) => hasNeighbour(box, text);
   const order = lines
     .map((box, i) => ({ box, i }))
     .sort((a, b) => a.box[3] - b.box[3] || a.box[0] - b.box[0]);
@@ -195,7 +221,7 @@ function stack(lines: readonly Box[], alone: (box: Box, index: number) => Candid
     for (const next of order.slice(n + 1)) {
       const last = group.at(-1)!;
       const step = next.box[3] - last[3];
-      if (used.has(next.i) || step < 8) continue;
+      if (used.has(next.i) || step < 8 || standsAlone(next.box)) continue;
       if (step > WIDEST_LEADING || (gap !== null && Math.abs(step - gap) > 3)) continue;
       if (Math.abs(next.box[0] - last[0]) > 4 || next.box[2] - last[0] < 0.4 * width(last)) continue;
       gap ??= step;
@@ -227,15 +253,32 @@ function emptyBoxes(text: PageText, shapes: PageShapes, size: PageSize): Candida
   const inside = (a: Box, b: Box) =>
     a !== b && a[0] >= b[0] - 1 && a[1] >= b[1] - 1 && a[2] <= b[2] + 1 && a[3] <= b[3] + 1;
   const kept = all.filter((b, i) => !all.some((a, k) => inside(a, b) && !(inside(b, a) && k > i)));
-  return withoutGrids(kept).map((box) => ({ box: tidy(box), answer: boxAnswer(box, text) }));
+  return withoutGrids(kept, shapes.boxes, text).map((box) => ({
+    box: tidy(box),
+    answer: boxAnswer(box, text),
+  }));
 }
 
-/** Boxes of one size in a block, edge to edge: a map's squares or squared paper, not places for answers. */
+/** Boxes of one size in a block, edge to edge: a map's squares or squared paper, not places for answers. Cells of a table are broader than high, and have others with words beside them. */
 const GRID = 9;
+const SQUARE = 1.4;
 
-function withoutGrids(boxes: readonly Box[]): Box[] {
+function withoutGrids(boxes: readonly Box[], all: readonly Box[], text: PageText): Box[] {
   const alike = (a: Box, b: Box) => Math.abs(width(a) - width(b)) < 2 && Math.abs(height(a) - height(b)) < 2;
-  return boxes.filter((b) => boxes.filter((o) => alike(o, b)).length < GRID);
+  const headed = (b: Box) =>
+    width(b) > SQUARE * height(b) &&
+    all.some((o) => touches(o, b) && text.words.some((w) => overlapShare(w.box, o) > 0.5));
+  const table = (b: Box, alikes: readonly Box[]) => alikes.some(headed) && width(b) > SQUARE * height(b);
+  return boxes.filter((b) => {
+    const alikes = boxes.filter((o) => alike(o, b));
+    return alikes.length < GRID || table(b, alikes);
+  });
+}
+
+/** Boxes with an edge in common, or a part of one. */
+function touches(a: Box, b: Box): boolean {
+  const [x, y] = [Math.max(a[0], b[0]) - Math.min(a[2], b[2]), Math.max(a[1], b[1]) - Math.min(a[3], b[3])];
+  return a !== b && Math.max(x, y) < 4 && Math.min(x, y) < -6;
 }
 
 function boxAnswer(box: Box, text: PageText): AnswerKind {
@@ -246,11 +289,18 @@ function boxAnswer(box: Box, text: PageText): AnswerKind {
 
 /** Little squares with words behind them: one choice for each group of neighbours. */
 function tickBoxes(text: PageText, shapes: PageShapes): Candidate[] {
-  const squares = shapes.boxes
-    .filter((b) => width(b) >= 5 && width(b) <= LARGEST_TICK && Math.abs(width(b) - height(b)) < 2.5)
-    .sort((a, b) => a[1] - b[1] || a[0] - b[0]);
+  const squares = [
+    ...shapes.boxes.filter(
+      (b) => width(b) >= 5 && width(b) <= LARGEST_TICK && Math.abs(width(b) - height(b)) < 2.5,
+    ),
+    ...typedTicks(text),
+  ].sort((a, b) => (sameRow(a, b) ? a[0] - b[0] : a[1] - b[1]));
   const ticks = squares.flatMap((box) => {
-    const words = text.words.filter((w) => sameRow(w.box, box) && w.box[0] >= box[2] - 1);
+    const words = text.words.flatMap((w) => {
+      if (!sameRow(w.box, box)) return [];
+      const said = withoutTick(w);
+      return said && said.box[0] >= box[2] - 1 ? [said] : [];
+    });
     words.sort((a, b) => a.box[0] - b.box[0]);
     const label: typeof words = [];
     const nextTick = squares.find((s) => s !== box && sameRow(s, box) && s[0] > box[2]);
@@ -283,6 +333,52 @@ function tickBoxes(text: PageText, shapes: PageShapes): Candidate[] {
       box: tidy(around(g.map((t) => t.box))),
       answer: { kind: 'choice', options: [...new Set(g.map((t) => t.option))], several: false },
     }));
+}
+
+/** Boxes that are letters: ☐ and its like, also those of the fonts with which office programs write them. */
+const TICK = /^[\u2610\u25a1\u25fb\u2b1c\u274f\u2750\u2751\u2752\uf06f\uf0a8\uf071\uf072]/u;
+
+const typedTicks = (text: PageText): Box[] =>
+  text.words.flatMap((w): Box[] => {
+    if (!TICK.test(w.text)) return [];
+    const share = 1 / [...w.text].length;
+    return [[w.box[0], w.box[1], w.box[0] + share * width(w.box), w.box[3]]];
+  });
+
+/** A word without the box it begins with; null where nothing else is in it. */
+function withoutTick(word: PageText['words'][number]): PageText['words'][number] | null {
+  if (!TICK.test(word.text)) return word;
+  const letters = [...word.text];
+  if (letters.length === 1) return null;
+  const from = word.box[0] + width(word.box) / letters.length;
+  return { text: letters.slice(1).join(''), box: [from, word.box[1], word.box[2], word.box[3]] };
+}
+
+/**
+ * A number that is printed once stands once: several places that belong to it, because no other number stands between, are its parts a, b, c, the first with its
+ * points. Where letters of it are printed too, those without one are left to be numbered.
+ */
+function withoutRepeats(found: readonly FoundPlace[]): FoundPlace[] {
+  const lettered = new Set(found.map((f) => /^(\d+)[a-z]$/i.exec(f.label ?? '')?.[1]));
+  const out: FoundPlace[] = [];
+  for (let i = 0; i < found.length; ) {
+    const { label } = found[i]!;
+    let to = i + 1;
+    if (label !== null && /^\d+$/.test(label))
+      while (to < found.length && (found[to]!.label === null || found[to]!.label === label)) to++;
+    const parts = found.slice(i, to);
+    for (const [k, place] of parts.entries())
+      if (parts.length === 1) out.push(place);
+      else if (lettered.has(label!)) out.push(k === 0 ? place : { ...place, label: null, points: null });
+      else
+        out.push({
+          ...place,
+          label: k < 26 ? `${label}${String.fromCharCode(97 + k)}` : null,
+          points: k > 0 && place.points === parts[0]!.points ? null : place.points,
+        });
+    i = to;
+  }
+  return out;
 }
 
 const wordsOf = (line: Line, text: PageText) => text.words.slice(line.from, line.to).map((w) => w.text);
@@ -322,12 +418,16 @@ export function pointsIn(words: readonly string[]): number | null {
 }
 
 /** Gives every place the number and the points printed beside or above it, down from the place before. */
-function readBeside(found: readonly (Candidate & { page: number })[], text: PageText): FoundPlace[] {
+function readBeside(
+  found: readonly (Candidate & { page: number })[],
+  text: PageText,
+  reach = 160,
+): FoundPlace[] {
   let number: number | null = null;
   let before: Box | null = null;
   return found.map(({ page, box, answer }) => {
     const floor = before && !sameRow(before, box) ? before[3] - 4 : (before?.[1] ?? 0) - 30;
-    const lines = linesAbove(box, text, 160).filter((l) => l.box[1] >= floor || overlaps(l.box, box));
+    const lines = linesAbove(box, text, reach).filter((l) => l.box[1] >= floor || overlaps(l.box, box));
     let label: string | null = null;
     let points: number | null = null;
     for (const [i, line] of lines.entries()) {

@@ -96,12 +96,16 @@ export function readLabel(label: string): { number: number; letter: string } | n
 
 /**
  * The number of every question: 1, 2, 2a, 2b, 3 … in page order. A part counts letters under the number before it; a
- * label that was typed over stands, and counting goes on from it.
+ * label that was typed over stands, counting goes on from it, and its number is given to no other.
  */
 export function numberQuestions(questions: readonly Question[]): Map<QuestionId, string> {
   const out = new Map<QuestionId, string>();
   let number = 0;
   let letters = 0;
+  // A number that a label says, or that was given, is given to no other.
+  const said = new Set(
+    questions.map((q) => (q.label === null ? null : (readLabel(q.label)?.number ?? null))),
+  );
   for (const q of inPageOrder(questions)) {
     if (q.label !== null) {
       const read = readLabel(q.label);
@@ -114,7 +118,9 @@ export function numberQuestions(questions: readonly Question[]): Map<QuestionId,
       letters = Math.min(26, letters + 1);
       out.set(q.id, `${number}${String.fromCharCode(96 + letters)}`);
     } else {
-      number++;
+      do number++;
+      while (said.has(number));
+      said.add(number);
       letters = 0;
       out.set(q.id, String(number));
     }

@@ -21,6 +21,7 @@ import { writeNames } from '../pdf/name.ts';
 import { openPdf, openPdfFile, savePdf } from '../pdf/pdf.ts';
 import { pictureToPdf } from '../pdf/picture.ts';
 import { readMarks } from '../pdf/read-marks.ts';
+import { scannedRules } from '../pdf/scanned-rules.ts';
 import { readFields, readShapes } from '../pdf/shapes.ts';
 import { writePicture } from '../pdf/small-picture.ts';
 import { readPageText } from '../pdf/text.ts';
@@ -159,7 +160,7 @@ async function read(task: Of<'read'>): Promise<unknown> {
     }),
   );
   await writeFile(task.text, JSON.stringify(text));
-  if (task.shapes) await writeFile(task.shapes, JSON.stringify(await shapesOf(pdf, clean, frames)));
+  if (task.shapes) await writeFile(task.shapes, JSON.stringify(await shapesOf(pdf, clean, frames, text)));
   // A page that cannot be drawn has no picture, and its words are worth more than that.
   await writePicture(clean, task.picture).catch(() => {});
   const pictured = await stat(task.picture).then(
@@ -228,15 +229,26 @@ async function textIn(path: string | null): Promise<PageText[]> {
   return path ? z.array(PageText).parse(JSON.parse(await readFile(path, 'utf8'))) : [];
 }
 
+/** In so many pages of a scan, at most, lines to write on are looked for. */
+const MOST_SCANS = 60;
+/** A page with fewer words than this is a scan; a stamp of the scanner’s is no text. */
+const SCAN_WORDS = 4;
+
 async function shapesOf(
   pdf: PDFDocument,
   bytes: Uint8Array,
   frames: readonly PageFrame[],
+  text: readonly PageText[],
 ): Promise<PageShapes[]> {
   const fields = readFields(pdf, frames);
-  return withDocument(bytes, (engine, document) =>
+  const drawn = await withDocument(bytes, (engine, document) =>
     frames.map((frame, i) => ({ ...readShapes(engine, document, i, frame), fields: fields[i]! })),
   );
+  // A scan has nothing drawn and no words: its lines are looked for in its picture.
+  for (const [i, page] of drawn.entries())
+    if (i < MOST_SCANS && page.rules.length + page.boxes.length === 0 && text[i]!.words.length < SCAN_WORDS)
+      drawn[i] = { ...page, rules: await scannedRules(bytes, i) };
+  return drawn;
 }
 
 process.on('message', (task: Task) => {

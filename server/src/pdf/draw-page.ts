@@ -12,16 +12,17 @@ const ANNOTATIONS = 0x01;
 const RED_FIRST = 0x10;
 
 /**
- * Draws the first page of a document, with its annotations, on paper of this colour (0xAARRGGBB; 0: see-through), as large as `scale` makes of its
+ * Draws a page of a document, the first where none is named, with its annotations, on paper of this colour (0xAARRGGBB; 0: see-through), as large as `scale` makes of its
  * size in points. Null when it cannot be drawn.
  */
 export async function drawPage(
   bytes: Uint8Array,
   paper: number,
   scale: (width: number, height: number) => number,
+  index = 0,
 ): Promise<DrawnPage | null> {
   const drawn = await withDocument(bytes, (engine, document) => {
-    const page = engine.FPDF_LoadPage(document, 0);
+    const page = engine.FPDF_LoadPage(document, index);
     if (!page) return null;
     const [wide, high] = [engine.FPDF_GetPageWidthF(page), engine.FPDF_GetPageHeightF(page)];
     const by = scale(wide, high);

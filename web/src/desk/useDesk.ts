@@ -79,7 +79,6 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
   const [twoSides, setTwoSides] = useState(false);
   const [bankOut, setBankOut] = useState(false);
   const fields = useSlipFields();
-  const gone = useDeskLine(desk, keeper);
   useLeftAt(desk, keeper, paper.scroller, paper.ready && paper.measured, paper.pageNow);
   useAhead(place.next?.copyId, paper.ready);
 
@@ -147,7 +146,7 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
     [hand.trays?.trays, hand.trays?.taken, does],
   );
   return {
-    gone,
+    gone: useDeskLine(desk, keeper),
     names: useNames(desk, paper.pages),
     desk,
     keeper,

@@ -15,6 +15,7 @@ import {
   type Question,
   type QuestionId,
   questionsAt,
+  readPlace,
   settleLabels,
   shiftBox,
   type WorksheetShape,
@@ -50,12 +51,12 @@ function useOffered(worksheet: WorksheetShape) {
       return findPlaces(p.page, text, shapes.data[p.page] ?? NO_SHAPES, { width, height });
     });
   }, [pages, texts, shapes.data]);
-  return { pages, offered };
+  return { pages, texts, offered };
 }
 
 /** A worksheet while its questions are made: what is on its pages, what is chosen, and all that is done with it. */
 export function useMaker(worksheet: WorksheetShape) {
-  const { pages, offered } = useOffered(worksheet);
+  const { pages, texts, offered } = useOffered(worksheet);
   const editing = useQuestions(worksheet);
   const { questions, change } = editing;
   const [chosen, setChosen] = useState<readonly QuestionId[]>([]);
@@ -78,7 +79,14 @@ export function useMaker(worksheet: WorksheetShape) {
     const id = newQuestionId();
     const answer =
       box[3] - box[1] > 40 ? { kind: 'paragraph' as const, lines: null } : { kind: 'line' as const };
-    change((now) => [...now, { id, page, box, part: false, label: null, points: null, answer }]);
+    const index = pages.findIndex((p) => p.page === page);
+    // What is printed beside it, where nothing has that number yet.
+    const read = readPlace(page, box, answer, texts[index] ?? { words: [], lines: [] });
+    change((now) => {
+      const taken = [...numberQuestions(now).values()].includes(read.label ?? '');
+      const [made] = questionsAt([taken ? { ...read, label: null } : read], () => id);
+      return [...now, made!];
+    });
     setChosen([id]);
   };
   const remove = (ids: readonly QuestionId[]) => {
