@@ -179,6 +179,7 @@ export * from './time/moment-words.ts';
 export * from './time/school-time.ts';
 export * from './trail/came-went.ts';
 export * from './trail/entry.ts';
+export * from './trail/own-moves.ts';
 export * from './trail/resting-places.ts';
 export * from './trail/sittings.ts';
 export * from './versions/digest.ts';

@@ -64,6 +64,7 @@ export function DeskView({ desk, keeper }: { desk: Desk; keeper: SheetKeeper }) 
         keeper={keeper}
         typing={d.words.typing}
         fixed={d.stands.fixed}
+        turned={d.turning.can}
         where={
           paper.ready
             ? `page ${paper.pageNow + 1} of ${paper.pages.length} · ${Math.round(paper.zoom * 100)} %`

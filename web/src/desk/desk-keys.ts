@@ -59,7 +59,7 @@ export function keysOf(d: DeskNow): DeskKeys {
     larger: () => paper.step(ZOOM_STEP),
     smaller: () => paper.step(1 / ZOOM_STEP),
     fit: paper.setWish,
-    turn: () => !readOnly && d.turnPage(page),
+    turn: () => !readOnly && d.turning.turn(page),
     slip: () => lay(layout.only ? { only: null } : { slip: !layout.slip }),
     strip: () => lay({ strip: !layout.strip }),
     pageStrip: () => lay({ pages: !layout.pages }),

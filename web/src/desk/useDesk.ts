@@ -74,7 +74,7 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
   usePhraseInHand(hand, notes, phrases);
   const place = usePilePlace(desk);
   const finding = useFind(paper.texts, paper.bring);
-  const turnPage = useTurnPage(paper.stack.turnsOf);
+  const turning = useTurnPage(paper.stack.turnsOf, keeper);
   const [keySheet, setKeySheet] = useState(false);
   const [twoSides, setTwoSides] = useState(false);
   const [bankOut, setBankOut] = useState(false);
@@ -104,7 +104,7 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
   const back = (how: 'undo' | 'redo') => {
     settle();
     hand.pad.current?.giveUp();
-    const touched = keeper[how]().at(-1);
+    const touched = turning[how]() ? undefined : keeper[how]().at(-1);
     if (touched && 'mark' in touched) paper.bring(touched.mark);
   };
   const does = useStable({
@@ -166,7 +166,7 @@ export function useDesk(desk: Desk, keeper: SheetKeeper) {
     place,
     scoring: useDeskScoring(desk, keeper, marks, paper),
     finding,
-    turnPage,
+    turning,
     keySheet,
     closeKeys: () => setKeySheet(false),
     twoSides,

@@ -10,6 +10,7 @@ import {
   startSize,
 } from '@jotmark/core';
 import { type KeyboardEvent, memo, useMemo, useState } from 'react';
+import { PHONE, useMedia } from '../frame/useMedia.ts';
 import { formulasFor, useLooks } from '../paper/looks.ts';
 import { measureText } from '../paper/measure.ts';
 import { FormedAnswer } from './FormedAnswer.tsx';
@@ -33,11 +34,23 @@ const MOST_LETTERS = 6000;
 /** One answer, typed or chosen right in its place on the page. It tells when its box is full; nothing typed is lost. */
 export const AnswerField = memo(function AnswerField(p: FieldProps) {
   const { question, place } = p;
+  const phone = useMedia(PHONE);
   const style = { left: place[0], top: place[1], width: place[2] - place[0], height: place[3] - place[1] };
   if (question.answer.kind === 'choice')
     return (
       <div className="absolute overflow-hidden rounded-[3px] bg-paper" style={style} data-own-pointer>
-        <Choice {...p} />
+        <div className="size-full" inert={phone && !p.readOnly}>
+          <Choice {...p} />
+        </div>
+        {phone && !p.readOnly && (
+          // On a telephone they are chosen large: one tap anywhere here opens that.
+          <button
+            type="button"
+            aria-label={`Answer to ${p.number}: ${chosenOf(p.value).join(', ') || 'choose'}`}
+            className="absolute inset-0 min-h-6"
+            onClick={() => p.onFocus(question)}
+          />
+        )}
       </div>
     );
   if (question.answer.kind === 'long')

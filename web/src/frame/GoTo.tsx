@@ -21,8 +21,8 @@ const PLACES: Readonly<Record<Role, readonly (readonly [words: string, to: strin
   ],
 };
 
-/** From everywhere to every main view. */
-export function GoTo({ role }: { role: Role }) {
+/** From everywhere to every main view, and out. */
+export function GoTo({ role, onOut }: { role: Role; onOut(): void }) {
   const navigate = useNavigate();
   return (
     <Menu
@@ -31,7 +31,10 @@ export function GoTo({ role }: { role: Role }) {
       className="grid size-9 shrink-0 place-items-center rounded text-soft hover:bg-action-wash hover:text-action"
       to="bottom start"
       wide="w-48"
-      entries={PLACES[role].map(([words, to]) => ({ key: to, words, onClick: () => void navigate(to) }))}
+      entries={[
+        ...PLACES[role].map(([words, to]) => ({ key: to, words, onClick: () => void navigate(to) })),
+        { key: 'out', words: 'Sign out', parted: true, onClick: onOut },
+      ]}
     >
       <Lines size={20} aria-hidden="true" />
     </Menu>

@@ -218,6 +218,11 @@ export class SheetKeeper {
     this.#emit();
   }
 
+  /** The last change of the newest gesture that can be taken back; null: there is none. */
+  get newest(): ChangeId | null {
+    return this.#undo.at(-1)?.at(-1)?.id ?? null;
+  }
+
   /** Takes the last gesture back, leaving alone what another has changed since. Gives what it touched. */
   undo(): Gesture {
     return this.#takeBack(this.#undo, this.#redo);

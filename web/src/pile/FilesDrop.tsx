@@ -49,7 +49,7 @@ export function FilesDrop({
   };
   return (
     <section
-      className={`relative min-w-[640px] flex-1 rounded-lg bg-raised px-4 pb-2 shadow-sm ${over === null ? '' : 'outline-2 outline-action'}`}
+      className={`relative min-w-[640px] flex-1 rounded-lg bg-raised px-4 pb-2 shadow-sm max-sm:w-full max-sm:min-w-0 ${over === null ? '' : 'outline-2 outline-action'}`}
       aria-label="Copies"
       onDragOver={(e) => {
         if (!hasFiles(e)) return;

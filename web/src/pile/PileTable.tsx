@@ -11,6 +11,7 @@ import { memo, useEffect, useMemo, useRef } from 'react';
 import { Link } from 'react-router';
 import { usePrepare } from '../ahead/ahead.ts';
 import { useHere } from '../frame/session.tsx';
+import { PHONE, TOUCH, useMedia } from '../frame/useMedia.ts';
 import { useRowsInSight } from '../frame/useRowsInSight.ts';
 import { PLACE_WORDS, PlaceGlyph } from '../look/glyphs.tsx';
 import { addressOfCopy } from '../pile-order/copy-address.ts';
@@ -32,10 +33,12 @@ type PileTableRow = Row<typeof features, PileRow>;
 const nameOf = (row: PileRow) => registerName(row.student);
 const isOpen = (row: PileRow) => row.place !== 'with-student';
 
-/** In CSS pixels, with its rule. */
+/** In CSS pixels, with its rule: for a mouse, and for a finger. */
 const ROW_HEIGHT = 22;
+const TOUCHED_ROW = 45;
 
-const columnsFor = (most: number | null, scale: Scale) =>
+/** On a telephone what else is to be known stands below the name, and the time of handing in only on the copy. */
+const columnsFor = (most: number | null, scale: Scale, phone: boolean) =>
   column.columns([
     column.display({
       id: 'chosen',
@@ -50,7 +53,7 @@ const columnsFor = (most: number | null, scale: Scale) =>
       cell: ({ row }) => (
         <input
           type="checkbox"
-          className="block size-3.5 accent-action"
+          className="block size-3.5 accent-action pointer-coarse:size-6"
           aria-label={`Choose ${nameOf(row.original)}`}
           checked={row.getIsSelected()}
           onChange={() => row.toggleSelected()}
@@ -62,14 +65,31 @@ const columnsFor = (most: number | null, scale: Scale) =>
       header: () => <span className="sr-only">Sign</span>,
       cell: ({ row }) => <PlaceGlyph place={row.original.place} size={15} />,
     }),
-    column.display({ id: 'student', header: 'Student', cell: ({ row }) => <Student row={row.original} /> }),
+    column.display({
+      id: 'student',
+      header: 'Student',
+      cell: ({ row }) => (
+        <>
+          <Student row={row.original} />
+          {phone && (
+            <span className="block max-w-40 truncate text-xs font-normal text-soft">
+              <Facts row={row.original} />
+            </span>
+          )}
+        </>
+      ),
+    }),
     column.display({
       id: 'place',
       header: 'Status',
       cell: ({ row }) => <DoneCell row={row.original}>{PLACE_WORDS[row.original.place]}</DoneCell>,
     }),
-    column.display({ id: 'when', header: 'Handed in', cell: ({ row }) => <When row={row.original} /> }),
-    column.display({ id: 'facts', header: 'Details', cell: ({ row }) => <Facts row={row.original} /> }),
+    ...(phone
+      ? []
+      : [
+          column.display({ id: 'when', header: 'Handed in', cell: ({ row }) => <When row={row.original} /> }),
+          column.display({ id: 'facts', header: 'Details', cell: ({ row }) => <Facts row={row.original} /> }),
+        ]),
     column.display({
       id: 'grade',
       header: 'Grade',
@@ -80,13 +100,13 @@ const columnsFor = (most: number | null, scale: Scale) =>
 const HEAD_CLASS: Readonly<Record<string, string>> = {
   chosen: 'w-8 py-0.5',
   sign: 'w-7',
-  place: 'w-32',
+  place: 'w-32 max-sm:w-20',
   when: 'w-28',
   facts: 'w-64',
   grade: 'w-16 text-right',
 };
 const CELL_CLASS: Readonly<Record<string, string>> = {
-  student: 'font-medium',
+  student: 'font-medium pointer-coarse:[&_a]:py-2',
   place: 'text-soft',
   when: 'text-soft tabular',
   facts: 'max-w-64 truncate text-soft',
@@ -95,7 +115,9 @@ const CELL_CLASS: Readonly<Record<string, string>> = {
 
 /** One line a copy; thirty-two of them fit without scrolling, and of hundreds only those near the window are there. */
 export function PileTable({ most, scale, rows, chosen, onChoose }: Props) {
-  const columns = useMemo(() => columnsFor(most, scale), [most, scale]);
+  const phone = useMedia(PHONE);
+  const touch = useMedia(TOUCH);
+  const columns = useMemo(() => columnsFor(most, scale, phone), [most, scale, phone]);
   const rowSelection = useMemo(
     () => Object.fromEntries([...chosen].map((id) => [id, true as const])),
     [chosen],
@@ -113,7 +135,7 @@ export function PileTable({ most, scale, rows, chosen, onChoose }: Props) {
   });
   const body = useRef<HTMLTableSectionElement>(null);
   const all = table.getRowModel().rows;
-  const { from, to, before, after } = useRowsInSight(all.length, ROW_HEIGHT, body);
+  const { from, to, before, after } = useRowsInSight(all.length, touch ? TOUCHED_ROW : ROW_HEIGHT, body);
   return (
     <table className="w-full border-collapse text-[14px]" aria-rowcount={all.length + 1}>
       <thead className="text-left text-xs text-soft">
@@ -161,7 +183,7 @@ const Line = memo(
       <tr
         aria-rowindex={at}
         data-copy={row.copyId}
-        className={`h-[21px] border-b border-line ${isOpen(row) ? 'hover:bg-action-wash' : 'text-soft'} ${chosen ? 'bg-action-wash' : ''}`}
+        className={`h-[21px] pointer-coarse:h-11 border-b border-line ${isOpen(row) ? 'hover:bg-action-wash' : 'text-soft'} ${chosen ? 'bg-action-wash' : ''}`}
       >
         {line.getAllCells().map((cell) => (
           <td key={cell.id} className={CELL_CLASS[cell.column.id]}>
@@ -211,7 +233,7 @@ function SomeOrAll({
     <input
       ref={box}
       type="checkbox"
-      className="block size-3.5 accent-action"
+      className="block size-3.5 accent-action pointer-coarse:size-6"
       aria-label="Choose all"
       checked={all}
       disabled={disabled}

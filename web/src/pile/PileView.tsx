@@ -14,10 +14,12 @@ import { usePrepare } from '../ahead/ahead.ts';
 import { addressOf, call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
 import { useTell } from '../ask/stale.ts';
+import { Fold } from '../frame/Fold.tsx';
 import { onDemand } from '../frame/on-demand.tsx';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { SHEETS, TakeOut, type Way } from '../frame/TakeOut.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
+import { PHONE, useMedia } from '../frame/useMedia.ts';
 import { useLive } from '../live/useLive.ts';
 import { outbox } from '../outbox/outbox.ts';
 import { SaveSign } from '../outbox/SaveSign.tsx';
@@ -295,6 +297,23 @@ function PileSide({ pile, rows, onFiles }: { pile: Pile; rows: readonly PileRow[
   const today = useQuery({ queryKey: keys.today, queryFn: () => call('today') });
   const waiting = rows.filter((r) => waits(r.place));
   const next = waiting.find((r) => r.place === 'being-marked') ?? waiting[0];
+  const phone = useMedia(PHONE);
+  const more = (
+    <>
+      <AfterBack rows={pile.rows} />
+      <Blind pile={pile} />
+      <PileLinks pile={pile} />
+      {!pile.blind && pile.rows.some(takesFiles) && (
+        <button
+          type="button"
+          className="mt-2 min-h-6 text-left text-sm text-action hover:underline"
+          onClick={onFiles}
+        >
+          Hand in for students …
+        </button>
+      )}
+    </>
+  );
   return (
     <StackSide rows={pile.rows}>
       <p className="text-2xl font-bold">
@@ -313,17 +332,12 @@ function PileSide({ pile, rows, onFiles }: { pile: Pile; rows: readonly PileRow[
             : `Begin with ${next.student.given}`}
         </Link>
       )}
-      <AfterBack rows={pile.rows} />
-      <Blind pile={pile} />
-      <PileLinks pile={pile} />
-      {!pile.blind && pile.rows.some(takesFiles) && (
-        <button
-          type="button"
-          className="mt-2 text-left text-sm text-action hover:underline"
-          onClick={onFiles}
-        >
-          Hand in for students …
-        </button>
+      {phone ? (
+        <Fold name="pile.more" className="mt-3" head="Blind marking, scores, more">
+          {more}
+        </Fold>
+      ) : (
+        more
       )}
     </StackSide>
   );

@@ -25,9 +25,9 @@ export function StackSide({ rows, children }: { rows: readonly PileRow[]; childr
     return drawn;
   });
   return (
-    <aside className="w-64 shrink-0 p-2" aria-label="The pile from the side">
+    <aside className="w-64 shrink-0 p-2 max-sm:w-full" aria-label="The pile from the side">
       {children}
-      <svg viewBox={`0 0 240 ${y}`} className="my-5 w-full" aria-hidden="true">
+      <svg viewBox={`0 0 240 ${y}`} className="my-5 w-full max-sm:hidden" aria-hidden="true">
         {sheets.map(({ row, y: top, shift }) => {
           const done = row.place === 'marked' || row.place === 'handed-back';
           return (
@@ -54,7 +54,7 @@ export function StackSide({ rows, children }: { rows: readonly PileRow[]; childr
           );
         })}
       </svg>
-      <dl className="space-y-1">
+      <dl className="space-y-1 max-sm:mt-2 max-sm:flex max-sm:flex-wrap max-sm:gap-x-5 max-sm:space-y-0">
         {Place.options
           .map((place) => ({ place, n: rows.filter((r) => r.place === place).length }))
           .filter((c) => c.n > 0)

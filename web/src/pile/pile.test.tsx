@@ -20,6 +20,8 @@ const session = {
   standIns: false,
 };
 beforeEach(() => {
+  // A screen for a mouse.
+  vi.stubGlobal('matchMedia', () => ({ matches: false, addEventListener() {}, removeEventListener() {} }));
   vi.stubGlobal('fetch', async () => new Response(JSON.stringify(session)));
   vi.stubGlobal(
     'ResizeObserver',

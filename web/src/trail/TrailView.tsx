@@ -15,6 +15,7 @@ import {
   TrailReader,
   takesWords,
   wayOf,
+  withoutOwnMoves,
 } from '@jotmark/core';
 import { useQuery } from '@tanstack/react-query';
 import { Pause, Play } from 'lucide-react';
@@ -88,7 +89,8 @@ const MOST_STEPS = 500;
 
 function Player({ data }: { data: Data }) {
   const { clock } = useHere();
-  const { lines, strokes } = data.trail;
+  const { strokes } = data.trail;
+  const lines = useMemo(() => withoutOwnMoves(data.trail.lines), [data]);
   const reader = useMemo(() => new TrailReader(lines), [lines]);
   const [params] = useSearchParams();
   const moment = Number(params.get('moment')) || null;

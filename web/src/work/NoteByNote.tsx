@@ -1,5 +1,5 @@
 import { type HandBackShape, isSuggestion, type MarginMark, recordingOf, type Work } from '@jotmark/core';
-import { useState } from 'react';
+import { useCallback, useState } from 'react';
 import { TalkAt } from '../conversation/TalkAt.tsx';
 import { FocusSignGlyph } from '../look/glyphs.tsx';
 import { NO_MARGIN } from '../margin/margin-look.ts';
@@ -10,6 +10,7 @@ import { WordsShow } from '../words/WordsShow.tsx';
 import { BackFoot } from './BackFoot.tsx';
 import { BackHead } from './BackHead.tsx';
 import { MarkedPages } from './MarkedPages.tsx';
+import { NoteNumbers } from './NoteNumbers.tsx';
 import { SuggestionActs } from './SuggestionActs.tsx';
 import { ToThinkAbout } from './ToThinkAbout.tsx';
 import type { MarkedCopyNow } from './useMarkedCopy.ts';
@@ -47,12 +48,22 @@ export function NoteByNote({ work, mine, handBack, marked, over }: Props) {
     const to = notes.find((n) => n.id === id);
     if (to) go(to);
   };
+  const { active } = marked;
+  const numbered = useCallback<typeof over>(
+    (page, view) => (
+      <>
+        {over(page, view)}
+        <NoteNumbers notes={notes} page={page} view={view} active={active} onGo={goTo} />
+      </>
+    ),
+    [over, notes, active, goTo],
+  );
   const pages = {
     handBack,
     scroller: marked.scroller,
     active: marked.active,
     look: NO_MARGIN,
-    over,
+    over: numbered,
     onActive: toNote,
   };
   return (

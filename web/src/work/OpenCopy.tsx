@@ -140,7 +140,7 @@ function WhatToDo({ c, withPages, leave }: { c: OpenCopyNow; withPages: boolean;
 /** On a telephone the answer in hand is written large, above the keyboard. */
 function LargeField({ c }: { c: OpenCopyNow }) {
   const { active, activeAt, copy } = c;
-  if (!c.phone || !active || ['choice', 'long'].includes(active.answer.kind) || c.readOnly) return null;
+  if (!c.phone || !active || active.answer.kind === 'long' || c.readOnly) return null;
   return (
     <FieldBar
       key={active.id}

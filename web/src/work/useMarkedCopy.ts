@@ -51,14 +51,14 @@ export function useMarkedCopy(copyId: CopyId, handBack: HandBackShape, preview: 
     if (note) open(note);
   }, [notes, current, open]);
   const talkOf = (note: MarginMark): Talk => talks.get(note.id) ?? NO_TALK;
-  const goTo = (note: MarginMark) => {
+  const goTo = useCallback((note: MarginMark) => {
     setActive(note.id);
     const at = momentOf(note);
     if (at !== null && jumpTo(note.document, at)) return;
     scroller.current
       ?.querySelector(`[data-document="${note.document}"][data-page="${note.page}"]`)
       ?.scrollIntoView({ block: 'center', inline: 'nearest' });
-  };
+  }, []);
   const step = (by: 1 | -1) => {
     const next = notes[current < 0 ? (by > 0 ? 0 : notes.length - 1) : current + by];
     if (next) goTo(next);
