@@ -25,13 +25,17 @@ export interface Lesson {
   copyOf(n: number): CopyId;
 }
 
-/** A worksheet with three lines to write on, handed out to a class. */
-export async function makeLesson(house: House, c: Class, file: string): Promise<Lesson> {
+/** A worksheet with three lines to write on, or other questions, handed out to a class. */
+export async function makeLesson(
+  house: House,
+  c: Class,
+  file: string,
+  questions: readonly Question[] = [line(0), line(1), line(2)],
+): Promise<Lesson> {
   const row = await teacherOf(house, c);
   const opener = new Opener();
   const path = testFolder(`room-${newId(house)}.pdf`);
   await writeFile(path, await readFile(file));
-  const questions = [line(0), line(1), line(2)];
   const sheet = await addWorksheetFile(house, opener, row, [{ path, name: 'Island.pdf' }], questions);
   opener.close();
   await expect.poll(async () => (await readWorksheet(house, row, sheet)).document.reading.state).toBe('done');

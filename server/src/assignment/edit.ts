@@ -32,13 +32,14 @@ import { copiesOf, handOut } from './hand-out.ts';
 import { stageOf } from './head.ts';
 import { materialsOf } from './materials.ts';
 import { trialOf } from './trial.ts';
+import { UNTOUCHED } from './untouched.ts';
 
 /** All work of a class: drafts and what is to come first, then the newest. */
 export async function assignmentsOf(house: House, classId: ClassId): Promise<AssignmentLine[]> {
   const rows = await pick(
     house.db.manager
       .createQueryBuilder(AssignmentTable, 'a')
-      .where('a.classId = :classId AND a.trialOf IS NULL', { classId })
+      .where(`a.classId = :classId AND a.trialOf IS NULL AND NOT (${UNTOUCHED})`, { classId })
       .orderBy('a.opensAt IS NOT NULL')
       .addOrderBy('a.opensAt', 'DESC')
       .addOrderBy('a.createdAt', 'DESC')

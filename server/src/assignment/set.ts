@@ -17,13 +17,14 @@ import {
   MaterialTable,
   MembershipTable,
 } from '../database/entities/index.ts';
-import { as, col, type Db, pickOne } from '../database/pick.ts';
+import { as, col, type Db, pick, pickOne } from '../database/pick.ts';
 import { inTransaction } from '../database/transaction.ts';
 import { find, insert, lock, update } from '../database/write.ts';
 import { Fault } from '../fault.ts';
 import { type House, newId } from '../house.ts';
 import { handOut, studentsIn } from './hand-out.ts';
 import { copyMaterials } from './materials.ts';
+import { UNTOUCHED } from './untouched.ts';
 
 /** A draft with nothing in it. */
 const blank = (house: House, classId: ClassId): AssignmentRow => ({
@@ -52,11 +53,28 @@ const blank = (house: House, classId: ClassId): AssignmentRow => ({
   together: null,
 });
 
-/** Begins a draft for a class: nobody but its teachers sees it. */
+/** Somebody may still look at a draft that was begun less long ago than this. */
+const IN_HAND_MS = 30 * 60_000;
+
+/** Begins a draft for a class: nobody but its teachers sees it. One that was begun and left empty is taken up again. */
 export async function startDraft(house: House, classId: ClassId): Promise<AssignmentId> {
   const db = house.db.manager;
   const row = blank(house, classId);
   const { unit } = (await find(db, ClassTable, { id: classId }))!;
+  const [left] = await pick(
+    db
+      .createQueryBuilder(AssignmentTable, 'a')
+      .where(`a.classId = :classId AND a.trialOf IS NULL AND a.createdAt < :before AND ${UNTOUCHED}`, {
+        classId,
+        before: new Date(house.now() - IN_HAND_MS),
+      })
+      .limit(1),
+    { id: col('a.id', as.id<AssignmentId>()) },
+  );
+  if (left) {
+    await update(db, AssignmentTable, { id: left.id }, { createdAt: house.now(), unit });
+    return left.id;
+  }
   await insert(db, AssignmentTable, { ...row, unit });
   return row.id;
 }

@@ -57,6 +57,26 @@ describe('a draft', () => {
     );
   });
 
+  test('that was begun and left empty is in no list, and is taken up again; one in hand is not', async () => {
+    const s = await school();
+    const listed = async () =>
+      ((await s.teacherCaller.call('assignments', { params: { classId: s.classId } })).body as Loose[]).map(
+        (a) => a.id,
+      );
+    const before = await listed();
+    const left = await s.draft();
+    expect(await listed()).toEqual(before);
+    // A colleague may be looking at it now.
+    const other = await s.draft();
+    expect(other.id).not.toBe(left.id);
+    await s.save(other, { title: 'Tides' });
+    expect(await listed()).toContain(other.id);
+    clock += HOUR;
+    expect((await s.draft()).id).toBe(left.id);
+    const rows = await running.house.db.query('SELECT id FROM assignment WHERE class_id = ?', [s.classId]);
+    expect(rows).toHaveLength(before.length + 2);
+  });
+
   test('an edit made on an older state is refused and told', async () => {
     const s = await school();
     const sheet = await s.draft();

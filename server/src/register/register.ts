@@ -15,6 +15,7 @@ import {
 } from '@jotmark/core';
 import { In, Like } from 'typeorm';
 import { handOutTo } from '../assignment/hand-out.ts';
+import { UNTOUCHED } from '../assignment/untouched.ts';
 import { ClassTable, MembershipTable, PersonTable, SessionTable } from '../database/entities/index.ts';
 import { as, col, type Db, pick, pickOne } from '../database/pick.ts';
 import { codeOf, inTransaction } from '../database/transaction.ts';
@@ -35,7 +36,7 @@ const HEAD = {
   ),
   archived: col('k.archivedAt IS NOT NULL', as.flag),
   assignments: col(
-    '(SELECT COUNT(*) FROM assignment x WHERE x.class_id = k.id AND x.put_away_at IS NULL)',
+    `(SELECT COUNT(*) FROM assignment a WHERE a.class_id = k.id AND a.put_away_at IS NULL AND NOT (${UNTOUCHED}))`,
     as.int,
   ),
 } as const;

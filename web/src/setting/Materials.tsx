@@ -8,6 +8,7 @@ import { sendFiles } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
 import { FileInput } from '../frame/FileInput.tsx';
+import { useFilesAnywhere } from '../frame/files-anywhere.ts';
 import { aboutFile, withScheme } from '../paper/about-file.ts';
 import { originalOf } from '../paper/Enclosures.tsx';
 import { useMakeWorksheet } from '../worksheets/useMakeWorksheet.ts';
@@ -40,17 +41,21 @@ export function Materials({ sheet, most, onUsePoints, before, onChanged }: Props
     change.mutate(() => call('addMaterialWorksheet', { params, body: { worksheetId } })),
   );
   const sheetInput = useRef<HTMLInputElement>(null);
-  const addFile = (file: File | undefined) => {
-    if (!file) return;
+  const addFiles = (files: readonly File[]) => {
+    if (files.length === 0) return;
     setShare(0);
     change.mutate(
       async () => {
-        await sendFiles('addMaterialFile', params, file, { onSent: setShare });
+        for (const [i, file] of files.entries())
+          await sendFiles('addMaterialFile', params, file, {
+            onSent: (part) => setShare((i + part) / files.length),
+          });
         return call('assignment', { params });
       },
       { onSettled: () => setShare(null) },
     );
   };
+  const over = useFilesAnywhere(share === null ? addFiles : null);
   const move = (index: number, by: number) => {
     const order = sheet.materials.map((m) => m.id);
     const [id] = order.splice(index, 1);
@@ -60,7 +65,15 @@ export function Materials({ sheet, most, onUsePoints, before, onChanged }: Props
   const points = sheet.materials.reduce((n, m) => n + (m.points ?? 0), 0);
   const trouble = change.error ?? make.error;
   return (
-    <section aria-label="Worksheets and materials">
+    <section
+      aria-label="Worksheets and materials"
+      className={over ? 'rounded-lg outline-2 outline-offset-8 outline-action' : ''}
+    >
+      {over && (
+        <p role="status" className="mb-2 rounded bg-action px-3 py-1 font-semibold text-white">
+          Add as a file to look at
+        </p>
+      )}
       <h2 className="font-bold">Worksheets and materials</h2>
       <ul className="mt-2 space-y-1.5">
         {sheet.materials.map((m, i) => (
@@ -116,7 +129,7 @@ export function Materials({ sheet, most, onUsePoints, before, onChanged }: Props
           onAdd={(url, name) => change.mutate(() => call('addMaterialLink', { params, body: { url, name } }))}
         />
       </div>
-      <FileInput at={input} label="File to look at" onFiles={(files) => addFile(files[0])} />
+      <FileInput at={input} label="File to look at" onFiles={addFiles} />
       <FileInput
         at={sheetInput}
         multiple

@@ -10,7 +10,7 @@ function quick(pens: readonly Pen[]): (readonly [keys: string, does: string])[] 
   const [note, stamp] = [keyOf('note'), keyOf('stamp')];
   return [
     ['1 … 0', 'takes the pen with that number'],
-    ...(note ? [[note, 'a note: click the place, type, Esc'] as const] : []),
+    ...(note ? [[note, 'a note: click the place and type'] as const] : []),
     ...(stamp ? [[stamp, 'a stamp: click as often as you like'] as const] : []),
     ['g', 'the grade; Enter keeps it'],
     ['Ctrl ↵', 'marked, and the next copy'],

@@ -25,7 +25,7 @@ export function MakerSide({ m, forAssignment }: { m: Maker; forAssignment: strin
   const saveKey = useAnswerKeys(worksheet.id);
   return (
     <aside
-      className="flex w-[340px] shrink-0 flex-col gap-4 overflow-y-auto border-l border-line bg-tray p-4"
+      className="flex w-[340px] shrink-0 flex-col gap-4 overflow-y-auto border-l border-line bg-tray p-4 max-sm:w-full max-sm:border-t max-sm:border-l-0"
       aria-label="Questions and points"
     >
       {error && (
@@ -93,10 +93,7 @@ function Sum({ questions, assignmentId }: { questions: readonly Question[]; assi
       className={`rounded-lg bg-raised p-3 ${differs ? 'text-caution' : ''}`}
     >
       <span className="text-2xl font-bold tabular">{formatPoints(sum)}</span>{' '}
-      {plural(questions.length, 'point in 1 question', `points in ${questions.length} questions`).replace(
-        /^\d+ /,
-        '',
-      )}
+      {sum === 100 ? 'point' : 'points'} in {plural(questions.length, 'question', 'questions')}
       {most !== undefined && (
         <span className="block text-sm">
           {most === null ? 'The work is ungraded.' : `The work has ${formatPoints(most)} points.`}

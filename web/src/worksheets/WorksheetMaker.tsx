@@ -95,7 +95,7 @@ function WorksheetMaker({ worksheet }: { worksheet: WorksheetShape }) {
           </Link>
         )}
       </TopBar>
-      <main className="flex min-h-0 flex-1">
+      <main className="flex min-h-0 flex-1 max-sm:flex-col max-sm:overflow-y-auto">
         <Pages m={m} />
         <MakerSide m={m} forAssignment={forAssignment} />
       </main>
@@ -111,7 +111,7 @@ function Pages({ m }: { m: Maker }) {
       tabIndex={-1}
       role="region"
       aria-label="Pages of the worksheet"
-      className="min-w-0 flex-1 overflow-auto p-5 pl-12"
+      className="min-w-0 flex-1 overflow-auto p-5 pl-12 max-sm:h-[48dvh] max-sm:flex-none"
     >
       {!m.ready && <Waiting what="the pages" />}
       {m.measured && (
