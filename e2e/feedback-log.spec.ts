@@ -1,10 +1,8 @@
 import { execFileSync } from 'node:child_process';
-import { AxeBuilder } from '@axe-core/playwright';
-import type { Page } from '@playwright/test';
+import { atEveryWidth } from './every-width.ts';
 import { drawn, expect, markedAndBack, onPage, openDeskOf, test } from './story.ts';
 
-const clean = async (page: Page, what: string): Promise<void> =>
-  expect((await new AxeBuilder({ page }).analyze()).violations, what).toEqual([]);
+const clean = atEveryWidth;
 
 test('a log fills by itself, a remark goes into three logs, one answers a passage of it; printed for a talk with what was chosen', async ({
   makeClass,

@@ -192,6 +192,16 @@ test('the views for setting work have nothing that axe objects to', async ({ mak
   await teacher.goto('/account');
   await teacher.getByLabel('Current password').waitFor();
   await look('account');
+  for (const [address, name] of [
+    ['/bank', 'Comment bank'],
+    ['/rubrics', 'Rubrics'],
+    ['/news', 'News'],
+    ['/worksheets', 'Worksheets'],
+  ]) {
+    await teacher.goto(address!);
+    await teacher.getByRole('heading', { level: 1, name: name! }).waitFor();
+    await look(name!);
+  }
 });
 
 test('the main views have nothing that axe objects to', async ({ makeClass, as, made, page }) => {

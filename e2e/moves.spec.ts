@@ -68,8 +68,8 @@ test('a swap and a note need two moves besides typing, no Escape at the end; a c
   await saved(teacher);
   expect((await markList(teacher)).map((m) => m.replace('p. 1: ', ''))).toEqual([
     '“hill” → “ridge”',
-    expect.stringContaining('How do you know?'),
-    expect.stringContaining('And here?'),
+    'note: And here?',
+    'note: How do you know?',
   ]);
   expect(Math.max(swap.moves, note.moves)).toBeLessThanOrEqual(2);
   await markedAndBack(teacher, c);
