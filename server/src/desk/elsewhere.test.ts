@@ -157,7 +157,8 @@ describe('a copy that is marked elsewhere', () => {
       note(h.documentId, 'Short one', { id: id<MarkId>() }),
     ];
     await h.send(...marks.map((m) => put(m)));
-    const { file } = await pdfOf(h, 'flat');
+    const { file, name } = await pdfOf(h, 'flat');
+    expect(name).toContain('to print.pdf');
     const text = execFileSync('pdftotext', ['-layout', file, '-'], { encoding: 'utf8' }).replace(/\s+/g, ' ');
     expect(text).toContain('Short one');
     expect(text.match(/look at the lines again/g)).toHaveLength(120);

@@ -64,7 +64,7 @@ export const markedPdf =
       await insert(tx, JobFileTable, {
         jobId: job.id,
         position: 0,
-        name: markedName(title, student),
+        name: markedName(title, student, as === 'flat' ? 'to print' : 'marked'),
         sha256,
       });
     });

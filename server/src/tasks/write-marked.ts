@@ -209,8 +209,8 @@ async function voicesOnDisk(
   return out;
 }
 
-/** What a marked copy is called as a file. */
-export function markedName(title: string, student: RealName): string {
+/** What a marked copy is called as a file: to be read, or to be printed. */
+export function markedName(title: string, student: RealName, as: 'marked' | 'to print' = 'marked'): string {
   const name = tidyName(`${title} – ${fullName(student)}`.replace(/[/\\]/g, '-'));
-  return `${name.replace(/\.pdf$/i, '')}, marked.pdf`;
+  return `${name.replace(/\.pdf$/i, '')}, ${as}.pdf`;
 }

@@ -21,7 +21,7 @@ export function IconButton({
       aria-label={label}
       {...tip(label)}
       disabled={disabled}
-      className={`grid place-items-center rounded hover:bg-raised disabled:opacity-35 ${large ? 'size-11 bg-raised' : 'size-8'}`}
+      className={`grid place-items-center rounded hover:bg-raised disabled:opacity-35 ${large ? 'size-11 bg-raised' : 'size-8 pointer-coarse:size-11'}`}
       onClick={onClick}
     >
       <Icon size={18} aria-hidden="true" />

@@ -61,7 +61,7 @@ export function TopBar({ crumbs, children }: { crumbs: readonly Crumb[]; childre
       </nav>
       <div className="ml-auto flex min-w-0 flex-wrap items-center gap-x-4 gap-y-1 max-sm:contents xl:shrink-0 xl:flex-nowrap">
         {children && (
-          <div className="flex flex-wrap items-center gap-x-4 gap-y-1 max-sm:order-last max-sm:w-full max-sm:gap-x-3 sm:contents">
+          <div className="flex flex-wrap items-center gap-x-4 gap-y-1 max-sm:order-last max-sm:w-full max-sm:gap-x-3 sm:contents max-sm:[&_a:not(.act):not(.quiet)]:py-2">
             {children}
           </div>
         )}

@@ -22,7 +22,7 @@ export function TrayBox({ children }: { children: ReactNode }) {
     <div
       role="toolbar"
       aria-label="Pen tray"
-      className="flex max-w-full flex-wrap justify-center max-sm:flex-nowrap max-sm:justify-start max-sm:overflow-x-auto max-sm:[&>*]:shrink-0 rounded-xl border border-line bg-tray p-1.5 shadow-lg"
+      className="flex max-w-full flex-wrap justify-center max-sm:flex-nowrap max-sm:justify-start max-sm:overflow-x-auto max-sm:[&_button]:shrink-0 rounded-xl border border-line bg-tray p-1.5 shadow-lg"
       data-own-pointer
     >
       {children}

@@ -9,13 +9,15 @@ import { addressOfCopy } from '../pile-order/copy-address.ts';
 interface Props {
   readonly rows: readonly PileRow[];
   readonly chosen: ReadonlySet<CopyId>;
+  /** Names are hidden in this pile. */
+  readonly blind: boolean;
   /** A grade as it is read here. */
   say(grade: number): string;
   onToggle(id: CopyId): void;
 }
 
 /** The pile spread out: a small picture of every first page, with place and grade. */
-export function PileSheets({ rows, chosen, say, onToggle }: Props) {
+export function PileSheets({ rows, chosen, blind, say, onToggle }: Props) {
   const prepare = usePrepare();
   return (
     <ul className="grid grid-cols-[repeat(auto-fill,minmax(128px,1fr))] gap-3 py-3">
@@ -24,6 +26,7 @@ export function PileSheets({ rows, chosen, say, onToggle }: Props) {
           key={row.copyId}
           row={row}
           chosen={chosen.has(row.copyId)}
+          blind={blind}
           say={say}
           onToggle={onToggle}
           prepare={prepare}
@@ -36,12 +39,14 @@ export function PileSheets({ rows, chosen, say, onToggle }: Props) {
 const Sheet = memo(function Sheet({
   row,
   chosen,
+  blind,
   say,
   onToggle,
   prepare,
 }: {
   row: PileRow;
   chosen: boolean;
+  blind: boolean;
   say(grade: number): string;
   onToggle(id: CopyId): void;
   prepare: ReturnType<typeof usePrepare>;
@@ -57,7 +62,8 @@ const Sheet = memo(function Sheet({
           src={addressOf('documentPicture', { documentId: row.cover })}
           alt=""
           loading="lazy"
-          className="size-full object-cover object-top"
+          // A name at its head could be read: while names are hidden it is only seen how full it is.
+          className={`size-full object-cover object-top ${blind ? 'blur-[3px]' : ''}`}
         />
       ) : (
         <PlaceGlyph place={row.place} size={30} />

@@ -258,7 +258,7 @@ function Loaded({ pile }: { pile: Pile }) {
         ) : form === 'lines' ? (
           <PileTable most={most} scale={scale} rows={rows} chosen={chosen} onChoose={setChosen} />
         ) : (
-          <PileSheets rows={rows} chosen={chosen} say={say} onToggle={toggle} />
+          <PileSheets rows={rows} chosen={chosen} blind={pile.blind} say={say} onToggle={toggle} />
         )}
         <LeftRows rows={pile.left} say={say} />
       </FilesDrop>
