@@ -417,6 +417,14 @@ export function pointsIn(words: readonly string[]): number | null {
   return Number(match[1]) * 100 + (match[3] ? 50 : Number(decimals));
 }
 
+/** The sign that stands right before a place in its row, "b)" or "(b)": a number without one is a part of a sentence. */
+function labelRightBefore(box: Box, text: PageText): ReturnType<typeof labelIn> {
+  const before = text.words
+    .filter((w) => sameRow(w.box, box) && w.box[2] <= box[0] + 3 && box[0] - w.box[2] < 24)
+    .sort((a, b) => b.box[2] - a.box[2])[0];
+  return before && /^\(?\d{0,2}[a-h]?[.):]$/i.test(before.text) ? labelIn([before.text]) : null;
+}
+
 /** Gives every place the number and the points printed beside or above it, down from the place before. */
 function readBeside(
   found: readonly (Candidate & { page: number })[],
@@ -430,10 +438,14 @@ function readBeside(
     const lines = linesAbove(box, text, reach).filter((l) => l.box[1] >= floor || overlaps(l.box, box));
     let label: string | null = null;
     let points: number | null = null;
+    const right = labelRightBefore(box, text);
     for (const [i, line] of lines.entries()) {
       const words = wordsOf(line, text);
       points ??= pointsIn(words);
-      const read = labelIn(words);
+      const head = labelIn(words);
+      // Of several places in one row each has its own sign before it; the row's first is not theirs.
+      const read =
+        right && sameRow(line.box, box) ? { ...right, number: right.number ?? head?.number ?? null } : head;
       if (!read) continue;
       // "b)" belongs to the number above it, as far as that stands below the place before.
       const above = lines.slice(i + 1).map((l) => labelIn(wordsOf(l, text))?.number ?? null);

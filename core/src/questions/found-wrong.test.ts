@@ -106,6 +106,9 @@ describe('places that were found wrong', () => {
       ['3c', 'line'],
       ['3d', 'line'],
     ]);
+    // Read as one line from left to right, as many files are.
+    const across = find(page([60, 100, '3 Fill in.'], [60, 130, `a) ${line(10)} b) ${line(10)}`]));
+    expect(across.map((f) => f.label)).toEqual(['3a', '3b']);
     const cloze = find(
       page([60, 100, `The ${line(8)} of ${line(8)} is`], [60, 125, `The ${line(8)} is ${line(8)} too.`]),
     );
