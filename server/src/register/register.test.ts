@@ -1,8 +1,11 @@
 import type { Credentials } from '@jotmark/core';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { setAssignment } from '../assignment/set.ts';
 import type { Running } from '../serve.ts';
 import { handInFor } from '../testing/handed-in.ts';
 import { Caller, type Loose, PASSWORD, smallClass, testServer } from '../testing/house.ts';
+import { done, grade } from '../testing/marks.ts';
+import { plainPdf } from '../testing/pdfs.ts';
 
 let running: Running;
 beforeAll(async () => {
@@ -204,6 +207,49 @@ describe('passwords', () => {
     expect((await change(PASSWORD, 'short')).status).toBe(400);
     expect((await change(PASSWORD, 'another long one')).status).toBe(200);
     expect((await signIn(s.students[0]!.login, 'another long one')).status).toBe(200);
+  });
+});
+
+describe('a student in two classes', () => {
+  test('has the work of both; moved out of one, what came back there stays and the rest goes', async () => {
+    const s = await school();
+    const other = (await s.teacherCaller.call('addClass', { body: { name: '8B', unit: '' } })).body as Loose;
+    const ada = await new Caller(running.address).signIn(s.students[0]!.login);
+    await s.teacherCaller.call('addStudents', {
+      params: { classId: other.id },
+      body: { students: [{ given: 'Ada', family: '', login: s.students[0]!.login }] },
+    });
+    const set = await setAssignment(running.house, {
+      classId: other.id,
+      title: 'Tides',
+      instructions: '',
+      dueAt: null,
+      most: null,
+    });
+    const titles = async () =>
+      ((await ada.call('workList')).body as Loose[]).map((r) => r.assignment.title).sort();
+    expect(await titles()).toEqual(['Map work', 'Tides']);
+    const leave = (classId: string) =>
+      s.teacherCaller.call('removeStudent', { params: { classId, personId: s.students[0]!.id } });
+    await leave(other.id);
+    expect(await titles()).toEqual(['Map work']);
+    // Of the first class something came back: it is theirs to read when they have moved.
+    await ada.upload(s.copies.get(s.students[0]!.id)!, await plainPdf());
+    await ada.handIn(s.copies.get(s.students[0]!.id)!);
+    const desk = await s.teacherCaller.call('desk', {
+      params: { copyId: s.copies.get(s.students[0]!.id)! },
+    });
+    await s.teacherCaller.call('sendChanges', {
+      params: { handInId: desk.body.handIn.id },
+      body: { changes: [grade(700), done(true)] },
+    });
+    await s.teacherCaller.call('handBack', {
+      params: { assignmentId: s.assignmentId },
+      body: { copyIds: [s.copies.get(s.students[0]!.id)!] },
+    });
+    await leave(s.params.classId);
+    expect(await titles()).toEqual(['Map work']);
+    expect(set.copies.has(s.students[0]!.id)).toBe(true);
   });
 });
 
