@@ -234,10 +234,10 @@ describe('a student in two classes', () => {
     await leave(other.id);
     expect(await titles()).toEqual(['Map work']);
     // Of the first class something came back: it is theirs to read when they have moved.
-    await ada.upload(s.copies.get(s.students[0]!.id)!, await plainPdf());
-    await ada.handIn(s.copies.get(s.students[0]!.id)!);
+    await ada.upload(s.copyOf(0), await plainPdf());
+    await ada.handIn(s.copyOf(0));
     const desk = await s.teacherCaller.call('desk', {
-      params: { copyId: s.copies.get(s.students[0]!.id)! },
+      params: { copyId: s.copyOf(0) },
     });
     await s.teacherCaller.call('sendChanges', {
       params: { handInId: desk.body.handIn.id },
@@ -245,7 +245,7 @@ describe('a student in two classes', () => {
     });
     await s.teacherCaller.call('handBack', {
       params: { assignmentId: s.assignmentId },
-      body: { copyIds: [s.copies.get(s.students[0]!.id)!] },
+      body: { copyIds: [s.copyOf(0)] },
     });
     await leave(s.params.classId);
     expect(await titles()).toEqual(['Map work']);
