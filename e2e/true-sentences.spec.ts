@@ -37,6 +37,11 @@ test('a date of last week is no date of next week, and late follows the date tha
   const teacher = await as(c.teacher);
   await teacher.goto(`/piles/${c.assignmentId}`);
   const row = teacher.getByRole('row', { name: /, Ada/ });
+  // A greyed button says why.
+  await expect(teacher.getByRole('button', { name: 'Hand back', exact: true })).toHaveAttribute(
+    'title',
+    /^No copy is marked yet/,
+  );
   await expect(row).toContainText('late 8 days');
   await teacher.getByLabel('Choose all').check();
   await teacher.getByRole('button', { name: 'Own due date' }).click();

@@ -13,6 +13,7 @@ import { toast } from 'sonner';
 import { sentenceOf } from '../api/sentences.ts';
 import { DialogShell } from '../frame/DialogShell.tsx';
 import { FileInput } from '../frame/FileInput.tsx';
+import { off } from '../frame/off.ts';
 import { newId } from '../outbox/new-id.ts';
 import { plural } from '../time/words.ts';
 import type { Bank } from './useBank.ts';
@@ -70,7 +71,7 @@ export function BankFiles({
       <button
         type="button"
         className="quiet"
-        disabled={shown.length === 0}
+        {...off(shown.length === 0 && 'There are no phrases here yet.')}
         onClick={() => save(`${fileName(group)}.json`, 'application/json', writeBankFile(shown))}
       >
         Save as file
@@ -78,7 +79,7 @@ export function BankFiles({
       <button
         type="button"
         className="quiet"
-        disabled={shown.length === 0}
+        {...off(shown.length === 0 && 'There are no phrases here yet.')}
         onClick={() => save(`${fileName(group)}.csv`, 'text/csv;charset=utf-8', writeBankCsv(shown))}
       >
         Save as CSV

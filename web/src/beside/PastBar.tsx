@@ -12,6 +12,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
+import { off } from '../frame/off.ts';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { useKeys } from '../frame/useKeys.ts';
 import { describeChange } from '../marks/describe-change.ts';
@@ -95,7 +96,12 @@ function Steps({
         {last ? `the step: ${describeChange(last)}` : 'nothing yet'}
       </p>
       <div className="mt-3 flex gap-2">
-        <button type="button" className="act" disabled={isNow} onClick={() => onGoBack(past)}>
+        <button
+          type="button"
+          className="act"
+          {...off(isNow && 'This is how it stands now. Pull the slider back first.')}
+          onClick={() => onGoBack(past)}
+        >
           Restore this version
         </button>
         <button type="button" className="quiet" onClick={onClose}>

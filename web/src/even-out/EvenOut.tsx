@@ -5,6 +5,7 @@ import { Link, useNavigate, useParams } from 'react-router';
 import { CallFailed, call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
 import { Chart, type Figure } from '../frame/Chart.tsx';
+import { off } from '../frame/off.ts';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { useKeys } from '../frame/useKeys.ts';
@@ -188,7 +189,12 @@ function Loaded({
         <Evenings scores={scores} assignmentId={assignmentId} onDone={again} />
         <div className="flex flex-wrap items-center gap-4">
           {scores.scoring.most !== null && (
-            <button type="button" className="quiet" disabled={marked === 0} onClick={() => setShifting(true)}>
+            <button
+              type="button"
+              className="quiet"
+              {...off(marked === 0 && 'No copy has a grade yet.')}
+              onClick={() => setShifting(true)}
+            >
               Shift or stretch the grades …
             </button>
           )}

@@ -13,6 +13,7 @@ import { useState } from 'react';
 import { useParams } from 'react-router';
 import { CallFailed, call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
+import { off } from '../frame/off.ts';
 import { useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { Making, useTakeOut } from '../frame/TakeOut.tsx';
@@ -108,7 +109,7 @@ function Sheet({ log, classId, personId }: { log: FeedbackLog; classId: ClassId;
             <button
               type="button"
               className="quiet"
-              disabled={parts.length === 0}
+              {...off(parts.length === 0 && 'Choose first what goes on the sheet.')}
               onClick={() =>
                 out.order('the PDF', { what: 'log-sheet', classId, personId, parts: [...parts], term })
               }

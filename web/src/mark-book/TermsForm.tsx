@@ -1,5 +1,6 @@
 import { MOST_TERMS, momentAt, type Term, wallTime } from '@jotmark/core';
 import { useState } from 'react';
+import { off } from '../frame/off.ts';
 import { useHere } from '../frame/session.tsx';
 
 const DAY_MS = 86_400_000;
@@ -65,7 +66,7 @@ export function TermsForm({ terms, onChange }: { terms: readonly Term[]; onChang
           <button
             type="button"
             className="quiet !min-h-8 !py-1"
-            disabled={!ready}
+            {...off(!ready && 'A term needs a name, a first day, and a last day that is not before it.')}
             onClick={() => {
               onChange(
                 [...terms, { name: draft.name.trim(), from: from!, to: to! }].sort((a, b) => a.from - b.from),

@@ -4,6 +4,7 @@ import { useEffect, useState } from 'react';
 import { DialogShell, ShellTitle } from '../frame/DialogShell.tsx';
 import { announce, standsWords } from '../frame/drag-words.ts';
 import { IconButton } from '../frame/IconButton.tsx';
+import { off } from '../frame/off.ts';
 import { MarkItMakes } from '../look/pen-mark.tsx';
 import { PenForm } from './PenForm.tsx';
 
@@ -130,7 +131,7 @@ function Editor({ tray, first, most, onKeep, onLeave }: Props) {
         <button
           type="button"
           className="act"
-          disabled={!checked.success}
+          {...off(!checked.success && 'A pen still lacks something: its name, or a number that is none.')}
           onClick={() => checked.success && onKeep(checked.data)}
         >
           Save pens

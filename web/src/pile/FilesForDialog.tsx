@@ -2,6 +2,7 @@ import { type CopyId, FILE_LIMITS, type Pile, type PileRow } from '@jotmark/core
 import { useRef, useState } from 'react';
 import { DialogShell } from '../frame/DialogShell.tsx';
 import { FileInput } from '../frame/FileInput.tsx';
+import { off } from '../frame/off.ts';
 import { fileSize, plural } from '../time/words.ts';
 import { type FileFor, type FilesFor, nameOf, takesFiles } from './useFilesFor.ts';
 
@@ -85,7 +86,7 @@ export function FilesForDialog({ pile, filesFor }: { pile: Pile; filesFor: Files
               <button
                 type="button"
                 className="act"
-                disabled={going.length === 0}
+                {...off(going.length === 0 && 'No file has a student yet: choose them above.')}
                 onClick={() => filesFor.send(past && onTime)}
               >
                 {students === 1

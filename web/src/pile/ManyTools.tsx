@@ -6,6 +6,7 @@ import { call } from '../api/call.ts';
 import { saveOrdered } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useTell } from '../ask/stale.ts';
+import { off } from '../frame/off.ts';
 import { useHere } from '../frame/session.tsx';
 import { newId } from '../outbox/new-id.ts';
 import { plural } from '../time/words.ts';
@@ -93,7 +94,7 @@ export function ManyTools({
       <button
         type="button"
         className={small}
-        disabled={missing.length === 0}
+        {...off(missing.length === 0 && 'All chosen copies have been handed in.')}
         onClick={() => {
           const remind = `“${pile.assignment.title}” is still with you. Please hand it in, or write to me what holds you up.`;
           setSaid({ ...said, remind: said.remind || remind });

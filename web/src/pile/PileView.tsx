@@ -15,6 +15,7 @@ import { addressOf, call } from '../api/call.ts';
 import { keys } from '../ask/keys.ts';
 import { useTell } from '../ask/stale.ts';
 import { Fold } from '../frame/Fold.tsx';
+import { off } from '../frame/off.ts';
 import { onDemand } from '../frame/on-demand.tsx';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { SHEETS, TakeOut, type Way } from '../frame/TakeOut.tsx';
@@ -363,7 +364,9 @@ function HandBackButtons({ go }: { go: ReturnType<typeof useGoing> }) {
       <button
         type="button"
         className="act"
-        disabled={going.length === 0 && !begun}
+        {...off(
+          going.length === 0 && !begun && 'No copy is marked yet. A copy goes back once it is called marked.',
+        )}
         onClick={() => (one ? go.one(one) : go.ask())}
       >
         {going.length ? `Hand back ${plural(going.length, 'copy', 'copies')}` : 'Hand back'}

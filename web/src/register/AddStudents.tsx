@@ -11,6 +11,7 @@ import { useEffect, useId, useRef, useState } from 'react';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { FileInput } from '../frame/FileInput.tsx';
+import { off } from '../frame/off.ts';
 import { plural } from '../time/words.ts';
 import { type Correction, type Line, loginTrouble, PlanTable } from './PlanTable.tsx';
 
@@ -163,7 +164,12 @@ export function AddStudents({ classId, empty, given = '', onAdded, onSheet }: Pr
                 <button
                   type="button"
                   className="act"
-                  disabled={good.length === 0 || wrongLogins.size > 0 || good.some((l) => !l.given.trim())}
+                  {...off(
+                    good.length === 0
+                      ? 'No line of the list can be added.'
+                      : (wrongLogins.size > 0 || good.some((l) => !l.given.trim())) &&
+                          'A name or a login in the list still needs correcting.',
+                  )}
                   onClick={() => add(good)}
                 >
                   {good.length ? `Add ${plural(good.length, 'student', 'students')}` : 'Nobody to add'}

@@ -23,6 +23,7 @@ import { Link, useParams } from 'react-router';
 import { toast } from 'sonner';
 import { CallFailed, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { off } from '../frame/off.ts';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
 import { newId } from '../outbox/new-id.ts';
@@ -271,7 +272,12 @@ function SayToMany({
   const whom = chosen ? plural(to.length, 'chosen student', 'chosen students') : `all ${to.length} at work`;
   if (!open)
     return (
-      <button type="button" className="act ml-auto" disabled={to.length === 0} onClick={() => setOpen(true)}>
+      <button
+        type="button"
+        className="act ml-auto"
+        {...off(to.length === 0 && 'Nobody is at work now.')}
+        onClick={() => setOpen(true)}
+      >
         Write to {whom}
       </button>
     );

@@ -7,6 +7,7 @@ import { CallFailed, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
 import { useTell } from '../ask/stale.ts';
+import { off } from '../frame/off.ts';
 import { useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
@@ -90,7 +91,7 @@ function AssignmentView({ sheet }: { sheet: AssignmentSheet }) {
           <button
             type="button"
             className="act"
-            disabled={!words.title.trim()}
+            {...off(!words.title.trim() && 'It needs a title first.')}
             onClick={() => setSetting(true)}
           >
             Hand out …

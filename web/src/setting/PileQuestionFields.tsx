@@ -1,4 +1,5 @@
 import type { PileQuestion, QuestionId } from '@jotmark/core';
+import { off } from '../frame/off.ts';
 import { PointsInput } from '../frame/PointsInput.tsx';
 import { newId } from '../outbox/new-id.ts';
 
@@ -56,7 +57,7 @@ export function PileQuestionFields({
       <button
         type="button"
         className="mt-1 text-action hover:underline"
-        disabled={questions.length >= 300}
+        {...off(questions.length >= 300 && 'There are 300 questions: that is the most.')}
         onClick={() =>
           onChange([
             ...questions,

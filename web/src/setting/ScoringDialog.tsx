@@ -15,6 +15,7 @@ import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
 import { tell } from '../ask/stale.ts';
 import { DialogShell } from '../frame/DialogShell.tsx';
+import { off } from '../frame/off.ts';
 import { PointsInput } from '../frame/PointsInput.tsx';
 import { plural } from '../time/words.ts';
 import { LateFields } from './LateFields.tsx';
@@ -240,7 +241,9 @@ function MadeBy({
               name={name}
               className="size-4 accent-action"
               checked={scoring.by === by}
-              disabled={(by === 'rubric' || by === 'both') && !hasRubric}
+              {...off(
+                (by === 'rubric' || by === 'both') && !hasRubric && 'No rubric belongs to this work yet.',
+              )}
               onChange={() => onChange({ by })}
             />
             {words}

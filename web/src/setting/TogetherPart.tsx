@@ -12,6 +12,7 @@ import { useMutation } from '@tanstack/react-query';
 import { useId, useState } from 'react';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { off } from '../frame/off.ts';
 import { useHere } from '../frame/session.tsx';
 import { plural } from '../time/words.ts';
 import { GroupList } from './GroupList.tsx';
@@ -59,7 +60,11 @@ export function TogetherPart({ sheet, draft, onChanged }: Props) {
           className="size-4 accent-action"
           checked={together !== null}
           // Who shares a copy that is out stays together; only moving parts them.
-          disabled={!draft && sheet.together !== null}
+          {...off(
+            !draft &&
+              sheet.together !== null &&
+              'It is handed out: who shares a copy stays together. Move somebody to part them.',
+          )}
           onChange={(e) => keep(e.target.checked ? DEFAULT : null)}
         />
         In groups, one copy for each
@@ -171,7 +176,12 @@ function Plan({
   return (
     <>
       <div className="flex flex-wrap items-center gap-3">
-        <button type="button" className="quiet" disabled={sheet.students.length === 0} onClick={make}>
+        <button
+          type="button"
+          className="quiet"
+          {...off(sheet.students.length === 0 && 'The class has no students yet.')}
+          onClick={make}
+        >
           Make groups of {together.most}
         </button>
         <label className="flex items-center gap-2 text-sm">

@@ -8,6 +8,7 @@ import { keys } from '../ask/keys.ts';
 import { tell } from '../ask/stale.ts';
 import { DialogShell } from '../frame/DialogShell.tsx';
 import { IconButton } from '../frame/IconButton.tsx';
+import { off } from '../frame/off.ts';
 import { FocusSignGlyph } from '../look/glyphs.tsx';
 
 const INKS = InkColour.options.filter((ink) => !isStudentColour(ink));
@@ -89,7 +90,7 @@ export function FocusEditor({ before, onClose }: { before: readonly Focus[]; onC
       <button
         type="button"
         className="quiet mt-2"
-        disabled={rows.length >= MOST_FOCUSES}
+        {...off(rows.length >= MOST_FOCUSES && `There are ${MOST_FOCUSES} focuses: that is the most.`)}
         onClick={() => setRows([...rows, { name: '', colour: 'plum', sign: 'diamond', was: null }])}
       >
         Add a focus

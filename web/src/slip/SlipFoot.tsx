@@ -1,6 +1,7 @@
 import type { Desk } from '@jotmark/core';
 import { Link } from 'react-router';
 import { WordsFold } from '../conversation/WordsFold.tsx';
+import { off } from '../frame/off.ts';
 import type { KeeperView, SheetKeeper } from '../outbox/sheet-keeper.ts';
 import { useKept } from '../outbox/useSheetKeeper.ts';
 import { Elsewhere } from './Elsewhere.tsx';
@@ -38,7 +39,7 @@ export function SlipFoot({
           <button
             type="button"
             className="text-left text-action hover:underline"
-            disabled={!saved}
+            {...off(!saved && 'Something is still being saved.')}
             onClick={onLookBack}
           >
             Earlier versions

@@ -1,7 +1,7 @@
 import { leadPoint, type MarginMark, type PageView, toScreen } from '@jotmark/core';
 
-/** How far beside the place it is about a number stands, in CSS pixels: the words stay to be read. */
-const BESIDE = 13;
+/** How far above the place it is about a number stands, in CSS pixels: the words stay to be read. */
+const ABOVE = 24;
 
 /** On a telephone there is no margin: each note is a small number beside its place, which opens it. */
 export function NoteNumbers({
@@ -29,7 +29,7 @@ export function NoteNumbers({
         aria-current={note.id === active ? 'true' : undefined}
         // Small to see, large to touch.
         className={`absolute z-10 grid size-6 place-items-center rounded-full border text-xs font-bold tabular before:absolute before:-inset-2.5 before:content-[''] ${note.id === active ? 'border-action bg-action text-white' : 'border-action bg-raised text-action'}`}
-        style={{ left: x + BESIDE - 12, top: y - BESIDE - 12 }}
+        style={{ left: x - 6, top: y - ABOVE - 12 }}
         onClick={() => onGo(note)}
       >
         {i + 1}
