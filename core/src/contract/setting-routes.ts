@@ -10,7 +10,7 @@ import {
 } from '../ids/id.ts';
 import { Questions } from '../questions/question.ts';
 import { PageShapes } from '../questions/shapes.ts';
-import { SafeAddress } from '../rich/rich-text.ts';
+import { WebAddress } from '../rich/rich-text.ts';
 import { Bytes, route } from './route.ts';
 import {
   AssignmentLine,
@@ -73,7 +73,7 @@ export const settingRoutes = {
   }),
   addMaterialLink: route('POST', '/api/assignments/:assignmentId/links', 'teacher', 'Add a link to look at', {
     params,
-    body: z.object({ url: SafeAddress, name: z.string().trim().max(200) }),
+    body: z.object({ url: WebAddress, name: z.string().trim().max(200) }),
     reply: AssignmentSheet,
   }),
   addMaterialWorksheet: route(

@@ -1,6 +1,6 @@
 import * as z from 'zod';
 import { CopyId, DocumentId, HandInId, MessageId } from '../ids/id.ts';
-import { SafeAddress } from '../rich/rich-text.ts';
+import { WebAddress } from '../rich/rich-text.ts';
 import { CopyBatch, CopyBatchAnswer, CopyChangesSince } from './batch.ts';
 import { CHANGES_LIMIT } from './marking-routes.ts';
 import { MESSAGE_LIMIT, MessageAct, MessagePlace } from './message.ts';
@@ -41,7 +41,7 @@ export const workRoutes = {
   ),
   addLink: route('POST', '/api/work/:copyId/links', 'student', 'Lay a link on the copy', {
     params: copy,
-    body: z.object({ url: SafeAddress, name: z.string().trim().max(200) }),
+    body: z.object({ url: WebAddress, name: z.string().trim().max(200) }),
     reply: DocumentState,
   }),
   removeFile: route('DELETE', '/api/work/:copyId/files/:documentId', 'student', 'Take a file away again', {

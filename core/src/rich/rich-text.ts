@@ -37,6 +37,12 @@ export const SafeAddress = z
     'an address that begins with https://',
   );
 
+/** An address of the web alone: what is handed in or laid beside work is looked at, not written to. */
+export const WebAddress = SafeAddress.refine(
+  (text) => /^https?:/i.test(text),
+  'an address that begins with https://',
+);
+
 /** A picture is a document of ours, by its id; addresses of other servers are not taken. */
 const PictureSource = z
   .string()

@@ -14,7 +14,8 @@ import { materialsOf } from './materials.ts';
 
 async function behind(house: House, familyToken: string): Promise<AssignmentRow> {
   const a = await find(house.db.manager, AssignmentTable, { familyToken });
-  if (!a || a.opensAt === null || a.opensAt > house.now()) throw new Fault('not-found');
+  if (!a || a.opensAt === null || a.opensAt > house.now() || a.putAwayAt !== null)
+    throw new Fault('not-found');
   if ((await find(house.db.manager, ClassTable, { id: a.classId }))?.archivedAt !== null)
     throw new Fault('not-found');
   return a;

@@ -139,6 +139,14 @@ export async function addMessage(
 ): Promise<void> {
   const at = house.now();
   const id = what.id ?? newId<MessageId>(house);
+  // The same once more is that message; other words under its id would be dropped without a word.
+  const there = what.id ? await find(db, MessageTable, { id }) : null;
+  const same = there?.copyId === what.copyId && there.byId === what.by;
+  if (
+    there &&
+    !(same && (there.words === what.words || there.editedAt !== null || there.withdrawnAt !== null))
+  )
+    throw new Fault('id-taken');
   await insertNew(db, MessageTable, {
     id,
     copyId: what.copyId,

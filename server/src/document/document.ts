@@ -130,7 +130,8 @@ export async function keepLink(house: House, to: Belongs, url: string, name: str
     ...newDocument(house, to, name || new URL(url).host || url.slice(0, 200)),
     type: 'text/uri-list',
     shows: 'link',
-    url,
+    // As the parser of addresses gives it back: no line breaks, no spaces, nothing that ends the line of a file it is written into.
+    url: new URL(url).href,
   };
   await insert(house.db.manager, DocumentTable, row);
   return row;

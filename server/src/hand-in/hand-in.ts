@@ -1,4 +1,5 @@
 import {
+  type ClassId,
   type CopyId,
   type DocumentId,
   fullName,
@@ -30,6 +31,7 @@ import {
   HandInAnswerTable,
   HandInDocumentTable,
   HandInTable,
+  MembershipTable,
   TakenBackTable,
 } from '../database/entities/index.ts';
 import { as, col, type Db, pick } from '../database/pick.ts';
@@ -91,6 +93,9 @@ export async function handInIn(
   const last = await newestHandIn(tx, copyId);
   if (last && !last.cameBack) throw new Fault('already-handed-in');
   const assignment = (await find(tx, AssignmentTable, { id: copy.assignmentId }))!;
+  if (await isTaken(tx, what.id)) throw new Fault('id-taken');
+  // Who has left keeps their work; a teacher can still bring something in for them.
+  if (!brought && (await hasLeft(tx, assignment.classId, person.id))) throw new Fault('left-class');
   const files = await filesIn(tx, copyId);
   const written = await freezeSheets(tx, copyId);
   const sheets = brought ? written.filter(isWritten) : written;
@@ -159,6 +164,16 @@ const isWritten = ({ answers, texts, marks }: FrozenSheet): boolean =>
   Object.keys(answers).length + Object.keys(texts).length + marks.length > 0;
 
 /** Whether this very hand-in was made before, taken back meanwhile or not. */
+/** Whether an id is that of a hand-in of any copy. */
+const isTaken = async (tx: Db, id: HandInId): Promise<boolean> =>
+  (await find(tx, HandInTable, { id })) !== null || (await find(tx, TakenBackTable, { id })) !== null;
+
+/** Whether somebody was a student of this class and is no more. A teacher who tries work out never was. */
+async function hasLeft(tx: Db, classId: ClassId, personId: PersonId): Promise<boolean> {
+  const member = await find(tx, MembershipTable, { classId, personId, role: 'student' });
+  return member !== null && member.leftAt !== null;
+}
+
 async function isKnown(tx: Db, copyId: CopyId, id: HandInId): Promise<boolean> {
   return (
     (await find(tx, HandInTable, { id, copyId })) !== null ||

@@ -41,6 +41,10 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
     `${called(f)} takes too long to open. It was not kept. Print it to a new PDF, then add that one.`,
   'upload-cut-off': (f) =>
     `The upload of ${f.name ? `“${f.name}”` : 'your file'} was cut off half way. Nothing of it was kept; what was there before still is. Add the file again.`,
+  'left-class': () =>
+    'You are no longer in this class, so nothing was handed in. Your work is kept. If that is a mistake, tell your teacher.',
+  'id-taken': () =>
+    'This was taken for something that was sent before, so it was not kept. What you wrote is still here: send it once more.',
   'already-handed-in': () =>
     'Your copy is with your teacher already. What you handed in stays as it is; you can hand in again when it comes back.',
   'nothing-to-hand-in': () =>
