@@ -123,5 +123,7 @@ function sign(context: PDFContext, [x0, y0, x1, y1]: Box, { peaks }: Recording, 
     drawn.push(`${n(x)} ${n((y0 + y1 - high) / 2)} m ${n(x)} ${n((y0 + y1 + high) / 2)} l S`);
   }
   const box = `/Type /XObject /Subtype /Form /BBox ${list([x0, y0, x1, y1])} /Resources << >>`;
-  return context.register(new WrittenStream(context, box, Buffer.from(drawn.join('\n'), 'latin1')));
+  return context.register(
+    new WrittenStream(context, box, Buffer.from(drawn.join('\n'), 'latin1'), [x0, y0, x1, y1]),
+  );
 }

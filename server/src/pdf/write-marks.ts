@@ -440,7 +440,7 @@ export class Writer {
     const entries =
       `/Type /XObject /Subtype /Form /BBox ${list(box)}${long ? ' /Filter /FlateDecode' : ''} ` +
       `/Resources << ${opacity < 1 ? `/ExtGState << /M ${this.#state(opacity)} >> ` : ''}>>`;
-    const stream = new WrittenStream(this.#context, entries, bytes);
+    const stream = new WrittenStream(this.#context, entries, bytes, box);
     return this.#context.register(stream);
   }
 

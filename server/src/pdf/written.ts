@@ -1,4 +1,5 @@
 import { type PDFContext, PDFDict, PDFHexString, PDFObject, PDFStream } from '@cantoo/pdf-lib';
+import type { Box } from '@jotmark/core';
 
 const encoder = new TextEncoder();
 
@@ -35,13 +36,16 @@ export class Written extends PDFObject {
   }
 }
 
-/** A stream of which that is true too: `entries` are those of its dictionary besides its length. */
+/**
+ * A stream of which that is true too: `entries` are those of its dictionary besides its length. Of an appearance `box` is its BBox, also for who asks the object
+ * and does not read what is written.
+ */
 export class WrittenStream extends PDFStream {
   readonly #head: string;
   readonly #contents: Uint8Array;
 
-  constructor(context: PDFContext, entries: string, contents: Uint8Array) {
-    super(PDFDict.withContext(context));
+  constructor(context: PDFContext, entries: string, contents: Uint8Array, box: Box | null = null) {
+    super(box ? context.obj({ BBox: [...box] }) : PDFDict.withContext(context));
     this.#head = `<< ${entries} /Length ${contents.length} >>\nstream\n`;
     this.#contents = contents;
   }
