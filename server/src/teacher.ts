@@ -3,6 +3,7 @@ import { pino } from 'pino';
 import { openBatchPool } from './database/batch-pool.ts';
 import { openDatabase } from './database/connect.ts';
 import { codeOf } from './database/transaction.ts';
+import { troubleWith } from './people/good-password.ts';
 import { addPerson } from './people/person.ts';
 import { readSettings } from './settings.ts';
 
@@ -11,9 +12,9 @@ const { values } = parseArgs({
   options: { login: { type: 'string' }, given: { type: 'string' }, family: { type: 'string' } },
 });
 const password = process.env.TEACHER_PASSWORD ?? '';
-if (!values.login || !values.given || !values.family || password.length < 8) {
+if (!values.login || !values.given || !values.family || troubleWith(password, values.login)) {
   console.error(
-    'Usage: TEACHER_PASSWORD=… npm run teacher -- --login NAME --given NAME --family NAME   (password: 8 characters or more)',
+    'Usage: TEACHER_PASSWORD=… npm run teacher -- --login NAME --given NAME --family NAME   (password: 10 characters or more, not the login, not one of the commonest)',
   );
   process.exit(2);
 }

@@ -123,7 +123,7 @@ export const classRoutes = {
     body: z.object({
       /** Null: one has just signed in with a password from a sheet. */
       old: z.string().min(1).max(200).nullable(),
-      next: z.string().min(8).max(200),
+      next: z.string().min(10).max(200),
     }),
   }),
 } as const;

@@ -39,6 +39,6 @@ export function classHandlers({ house }: Parts): HandlersOf<typeof classRoutes> 
     newPasswords: ({ params, body }) => newPasswords(house, params.classId, body.personIds),
     addTeacher: ({ params, body }) => done(addTeacher(house, params.classId, body.login)),
     removeTeacher: ({ params }) => done(removeTeacher(house, params.classId, params.personId)),
-    changePassword: ({ person, body }) => done(changePassword(house, person, body.old, body.next)),
+    changePassword: ({ signedIn, body }) => done(changePassword(house, signedIn!, body.old, body.next)),
   };
 }

@@ -205,8 +205,18 @@ describe('passwords', () => {
     const change = (old: string, next: string) => ada.call('changePassword', { body: { old, next } });
     expect((await change('wrong one', 'another long one')).body.error.code).toBe('wrong-old-password');
     expect((await change(PASSWORD, 'short')).status).toBe(400);
+    const login = s.students[0]!.login;
+    expect((await change(PASSWORD, `${login}1`)).body.error).toMatchObject({
+      code: 'weak-password',
+      facts: { why: 'login' },
+    });
+    expect((await change(PASSWORD, 'basketball')).body.error.facts.why).toBe('common');
+    // Another device is signed out by it; this one stays.
+    const elsewhere = await new Caller(running.address).signIn(login);
     expect((await change(PASSWORD, 'another long one')).status).toBe(200);
-    expect((await signIn(s.students[0]!.login, 'another long one')).status).toBe(200);
+    expect((await elsewhere.call('workList')).status).toBe(401);
+    expect((await ada.call('workList')).status).toBe(200);
+    expect((await signIn(login, 'another long one')).status).toBe(200);
   });
 });
 

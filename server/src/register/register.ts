@@ -13,7 +13,7 @@ import {
   type RosterPlan,
   readRoster,
 } from '@jotmark/core';
-import { In, Like } from 'typeorm';
+import { In, Like, Not } from 'typeorm';
 import { handOutTo } from '../assignment/hand-out.ts';
 import { UNTOUCHED } from '../assignment/untouched.ts';
 import { ClassTable, MembershipTable, PersonTable, SessionTable } from '../database/entities/index.ts';
@@ -23,7 +23,9 @@ import { find, insert, insertNew, insertOrUpdate, lock, remove, update } from '.
 import { Fault } from '../fault.ts';
 import { type House, newId } from '../house.ts';
 import { mayEnrol, mustReset } from '../people/access.ts';
+import { troubleWith } from '../people/good-password.ts';
 import { hashPassword, passwordFits } from '../people/password.ts';
+import type { SignedIn } from '../people/session.ts';
 import { firstPassword } from './passwords.ts';
 
 const HEAD = {
@@ -300,10 +302,10 @@ export async function removeTeacher(house: House, classId: ClassId, personId: Pe
   });
 }
 
-/** A person's own new password. Who has just signed in with one from a sheet need not type that again: `old` is null; it may not stay the same. */
+/** A person's own new password. Who has just signed in with one from a sheet need not type that again: `old` is null; it may not stay the same. Every other device is signed out. */
 export async function changePassword(
   house: House,
-  person: Person,
+  { person, token }: SignedIn,
   old: string | null,
   next: string,
 ): Promise<void> {
@@ -312,12 +314,14 @@ export async function changePassword(
   if (!row || (old === null ? !row.firstPassword : !(await passwordFits(row.passwordHash, old))))
     throw new Fault('wrong-old-password');
   if (await passwordFits(row.passwordHash, next)) throw new Fault('same-password');
-  await update(
-    db,
-    PersonTable,
-    { id: person.id },
-    { passwordHash: await hashPassword(next), firstPassword: false },
-  );
+  const why = troubleWith(next, row.login);
+  if (why) throw new Fault('weak-password', { why });
+  const passwordHash = await hashPassword(next);
+  await inTransaction(house.db, async (tx) => {
+    await update(tx, PersonTable, { id: person.id }, { passwordHash, firstPassword: false });
+    // Whoever else is signed in as them, with the old one, is no more.
+    await tx.getRepository(SessionTable).delete({ personId: person.id, token: Not(token) });
+  });
 }
 
 /** Corrects a student's name or login, everywhere: copies and logs that are frozen keep what stood there. A login that is taken is refused. */

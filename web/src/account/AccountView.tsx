@@ -39,10 +39,10 @@ export function AccountView() {
             {...register('old')}
           />
           <LineField
-            label="New password, at least 8 letters"
+            label="New password, at least 10 letters"
             type="password"
             autoComplete="new-password"
-            wrong={formState.errors.next && 'It needs at least 8 letters, and at most 200.'}
+            wrong={formState.errors.next && 'It needs at least 10 letters, and at most 200.'}
             {...register('next')}
           />
           {change.error && (
@@ -50,7 +50,9 @@ export function AccountView() {
               {sentenceOf(change.error)}
             </p>
           )}
-          {change.isSuccess && <p role="status">Your password is changed.</p>}
+          {change.isSuccess && (
+            <p role="status">Your password is changed. Every other device is signed out.</p>
+          )}
           <button type="submit" className="act" disabled={change.isPending}>
             Change password
           </button>

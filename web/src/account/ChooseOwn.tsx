@@ -7,7 +7,7 @@ import { useHere } from '../frame/session.tsx';
 import { useTitle } from '../frame/useTitle.ts';
 import { Emblem } from '../look/glyphs.tsx';
 
-const LEAST = 8;
+const LEAST = 10;
 
 interface Typed {
   readonly next: string;

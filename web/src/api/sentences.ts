@@ -82,6 +82,12 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
     `The login ${f.login ? `“${f.login}”` : ''} belongs to somebody else. Nobody of this list was added. Choose another login for that line.`,
   'login-in-use': (f) =>
     `The login “${f.login}” belongs to somebody else. Nothing was changed. Choose another login.`,
+  'weak-password': (f) =>
+    f.why === 'login'
+      ? 'Your login is most of this password, so it is easily guessed. Nothing was changed. Choose another one.'
+      : f.why === 'common'
+        ? 'This password is one of those that everybody tries first. Nothing was changed. Choose another one, a few words in a row for example.'
+        : 'A password needs at least 10 letters. Nothing was changed.',
   'same-password': () =>
     'This is the password you have now. Nothing was changed. Choose one that only you know.',
   'no-such-teacher': (f) =>
