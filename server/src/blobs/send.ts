@@ -23,7 +23,8 @@ export async function sendFile(house: House, req: Request, res: Response, what: 
     'X-Content-Type-Options': 'nosniff',
     'Content-Security-Policy': "sandbox; default-src 'none'",
     'Accept-Ranges': 'bytes',
-    'Cache-Control': 'private, max-age=31536000, immutable',
+    // Asked for each time, and then not sent again: who may see it is asked too, also in a browser that several share.
+    'Cache-Control': 'private, no-cache',
     ETag: `"${sha256}"`,
   });
   if (what.download !== null || !shown) res.attachment(what.download ?? 'file');

@@ -100,8 +100,9 @@ export function makeHandlers(parts: Parts): Handlers {
       return undefined;
     },
     documentFile: async ({ params, req, res }) => {
-      const { sha256 } = await documentRow(house, params.documentId);
-      if (!sha256) throw new Fault('not-found');
+      const { sha256, frames } = await documentRow(house, params.documentId);
+      // Before it was read, or where that failed, nobody has taken out of it what a page may not do.
+      if (!sha256 || !frames) throw new Fault('not-found');
       await sendFile(house, req, res, { sha256, type: 'application/pdf', download: null });
       return undefined;
     },

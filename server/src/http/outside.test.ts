@@ -6,7 +6,7 @@ import { afterAll, beforeAll, expect, test } from 'vitest';
 import { newId } from '../house.ts';
 import type { Running } from '../serve.ts';
 import { handedIn } from '../testing/handed-in.ts';
-import { Caller, type Loose, smallClass, testServer } from '../testing/house.ts';
+import { Caller, type Loose, readingDone, smallClass, testServer } from '../testing/house.ts';
 import { plainPdf } from '../testing/pdfs.ts';
 
 /** What was found by asking from outside, as a page or a program that is not ours would. */
@@ -111,4 +111,28 @@ test('a page of nowhere changes nothing, and is told so', async () => {
     expect(reply.status).toBe(403);
     expect(((await reply.json()) as Loose).error.code).toBe('stale-page');
   }
+});
+
+test('a file that was not read yet, or that could not be, is not shown as pages: its bytes are as they came', async () => {
+  const h = await handedIn(running);
+  expect(await readingDone(h.teacherCaller, h.documentId)).toBe('done');
+  const file = () => h.teacherCaller.raw('GET', `/api/documents/${h.documentId}/file`);
+  expect((await file()).status).toBe(200);
+  await running.house.db.query('UPDATE document SET frames = NULL WHERE id = ?', [h.documentId]);
+  expect((await file()).status).toBe(404);
+});
+
+test('in a browser that several share, a file is asked for again, and the next person does not get it', async () => {
+  const h = await handedIn(running, ['ada', 'ben']);
+  await readingDone(h.teacherCaller, h.documentId);
+  const path = `/api/documents/${h.documentId}/file`;
+  const first = await h.student.raw('GET', path);
+  expect(first.headers.get('cache-control')).toBe('private, no-cache');
+  const etag = first.headers.get('etag')!;
+  const again = (who: Caller) => who.raw('GET', path, { headers: { 'if-none-match': etag } });
+  // What the browser has is good for whom it is for, and for nobody else.
+  expect((await again(h.student)).status).toBe(304);
+  const ben = await new Caller(running.address).signIn(h.students[1]!.login);
+  expect((await again(ben)).status).toBe(404);
+  expect((await again(new Caller(running.address))).status).toBe(401);
 });
