@@ -51,6 +51,21 @@ test('a date of last week is no date of next week, and late follows the date tha
   await expect(row).not.toContainText('late');
 });
 
+test('saving set work says at once what students see of it; inks have the names that everybody knows', async ({
+  onDesk,
+}) => {
+  const { c, teacher } = await onDesk();
+  await teacher.getByRole('button', { name: /^Tray: / }).click();
+  await teacher.getByRole('menuitem', { name: 'Edit pens …' }).click();
+  for (const ink of ['red', 'blue', 'green', 'yellow', 'purple'])
+    await expect(teacher.getByRole('dialog').getByRole('radio', { name: ink, exact: true })).toBeVisible();
+  await teacher.getByRole('dialog').getByRole('button', { name: 'Cancel' }).click();
+  await teacher.goto(`/assignments/${c.assignmentId}`);
+  await teacher.getByLabel('Title', { exact: true }).fill(`${c.title}, second part`);
+  await teacher.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(teacher.getByText('Saved. Students see the new title.')).toBeVisible();
+});
+
 test('nothing that others feel is one slip away: passwords are asked about, archiving and leaving a class are undone', async ({
   makeClass,
   as,
