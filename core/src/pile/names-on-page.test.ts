@@ -37,6 +37,9 @@ describe('names on a page', () => {
   it('accents and hyphens make no difference', () => {
     const text = page('We asked Maria-Jose Munoz about the rain in the spring');
     expect(covered(text, ['María José', 'Muñoz'])).toEqual(['Maria-Jose Munoz']);
+    expect(covered(page('We asked Al-Li Yu about the rain in the spring'), ['Al-Li', 'Yu'])).toEqual([
+      'Al-Li Yu',
+    ]);
   });
 
   it('one name alone behind a label, in a short line or within a sentence', () => {

@@ -18,7 +18,10 @@ export function namesOnPage(text: PageText, students: readonly RealName[]): Box[
   const parts = students.map((s) => new Set([...partsOf(s.given), ...partsOf(s.family)]));
   const words = text.words.map((w) => w.text);
   const read = words.map((w) => partsOf(w).join(''));
-  const isPart = read.map((word, i) => parts.some((p) => p.has(word) || joins(p, words[i]!)));
+  const isPart = words.map((word) => {
+    const pieces = partsOf(word);
+    return parts.some((p) => (pieces.length > 0 && pieces.every((piece) => p.has(piece))) || joins(p, word));
+  });
   const bands: Box[] = [];
   for (let from = 0; from < words.length; from++) {
     if (!isPart[from]) continue;
