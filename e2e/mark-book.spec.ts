@@ -53,7 +53,10 @@ test('a mark book: a grade typed in passing, a column pasted, what cannot be rea
 
   // How it adds up is a sentence, and kept.
   await teacher.getByText(/Points are added up within each kind of work/).click();
+  // The sentence is the server's answer: what it says is kept.
+  const kept = teacher.waitForResponse((r) => r.url().includes('/rule') && r.ok());
   await teacher.getByLabel('Missing work').selectOption('counts 0');
+  await kept;
   await teacher.reload();
   await expect(teacher.getByText(/Missing work counts 0/)).toBeVisible();
 

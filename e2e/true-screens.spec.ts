@@ -95,6 +95,7 @@ test('who leaves a class keeps a line below its pile and what came back; who joi
   await teacher.getByLabel(/^Names, one a line/).fill('Zoe de la Torre');
   await teacher.getByRole('button', { name: 'Add 1 student' }).click();
   const slip = teacher.getByRole('region', { name: 'First passwords' }).getByRole('listitem');
+  await expect(slip).toBeVisible();
   const [login, password] = await slip.getByRole('definition').allInnerTexts();
   await teacher.getByRole('button', { name: 'Done' }).click();
   await teacher.getByRole('dialog').getByRole('button', { name: 'Leave without printing' }).click();
