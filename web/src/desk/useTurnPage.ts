@@ -49,10 +49,11 @@ export function useTurnPage(turnsOf: (id: DocumentId) => Turns, keeper: SheetKee
       const id = page.document;
       const before = turnsOf(id);
       const after = { ...before, [page.page]: quarterTurn(page.turn + 90) };
-      const since = keeper.newest;
-      if (!(await lay(id, before, after))) return;
-      setDone((all) => [...all, { id, before, after, since }]);
+      const turned: Turned = { id, before, after, since: keeper.newest };
+      // It can be undone from the moment it is seen, however long the server takes.
+      setDone((all) => [...all, turned]);
       setUndone([]);
+      if (!(await lay(id, before, after))) setDone((all) => all.filter((t) => t !== turned));
     },
     /** Whether the last thing done was to turn a page, and it is turned back. */
     undo(): boolean {
