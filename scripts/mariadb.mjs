@@ -81,6 +81,7 @@ export async function startMariaDb(dir, first = () => {}, { throwaway = false } 
   if (made.status !== 0) throw new Stop(`MariaDB refused to make the account for Jotmark: ${made.stderr}`);
   return {
     port,
+    pid: child.pid,
     url: (name) => {
       const out = sql(`CREATE DATABASE IF NOT EXISTS \`${name}\``);
       if (out.status !== 0) throw new Stop(`MariaDB could not make the database ${name}: ${out.stderr}`);

@@ -6,16 +6,19 @@ import { bankNumbers } from './bank/bank.ts';
 import { openBatchPool } from './database/batch-pool.ts';
 import { databaseClock } from './database/clock.ts';
 import { openDatabase } from './database/connect.ts';
+import { Pulse } from './database/pulse.ts';
 import type { House } from './house.ts';
 import { makeApp } from './http/app.ts';
 import { JobRunner } from './jobs/runner.ts';
 import { Hub } from './live/hub.ts';
+import { Lines } from './live/lines.ts';
 import { SeqLine } from './live/seq-line.ts';
 import { markingNumbers } from './marking/state.ts';
 import { tellByTheClock } from './news/due.ts';
 import { newsNumbers } from './news/read.ts';
 import { Opener } from './opening/opener.ts';
 import type { Settings } from './settings.ts';
+import { sweep } from './sweep.ts';
 import { makeKinds } from './tasks/kinds.ts';
 
 export interface Running {
@@ -40,17 +43,36 @@ export async function serve(
   const opener = new Opener();
   const runner = new JobRunner(house, makeKinds(opener), settings.workers);
   const hub = new Hub(house);
+  const lines = new Lines();
+  const pulse = new Pulse(settings.databaseUrl);
+  let stopping = false;
   const deskLine = new SeqLine(house, 'seq', (ids) => markingNumbers(db.manager, ids));
   const bankLine = new SeqLine(house, 'bank', (ids) => bankNumbers(db.manager, ids));
   const newsLine = new SeqLine(house, 'news', (ids) => newsNumbers(db.manager, ids));
-  const app = makeApp({ house, hub, deskLine, bankLine, newsLine, opener, nudge: () => runner.nudge() });
+  const app = makeApp({
+    house,
+    hub,
+    lines,
+    pulse,
+    stopping: () => stopping,
+    deskLine,
+    bankLine,
+    newsLine,
+    opener,
+    nudge: () => runner.nudge(),
+  });
   const server = createServer(app);
   // An upload of 50 MB on a slow line takes its time; headers do not.
   server.requestTimeout = 15 * 60_000;
   server.headersTimeout = 20_000;
+  // Longer than browsers and proxies keep a line that is not used: who ends it first must be the one that does not send on it just then.
+  server.keepAliveTimeout = 185_000;
+  const recheck = setInterval(() => void lines.recheck(), RECHECK_MS);
   try {
     await listen(server, settings);
   } catch (error) {
+    clearInterval(recheck);
+    pulse.stop();
     await runner.stop();
     opener.close();
     clock.stop();
@@ -58,7 +80,10 @@ export async function serve(
     await db.destroy();
     throw error;
   }
-  const byTheClock = everyMinute(house, () => tellByTheClock(house));
+  const byTheClock = everyMinute(house, async () => {
+    await tellByTheClock(house);
+    await sweep(house);
+  });
   const { port } = server.address() as AddressInfo;
   return {
     house,
@@ -66,6 +91,9 @@ export async function serve(
     opener,
     address: `http://${settings.host}:${port}`,
     stop: async () => {
+      stopping = true;
+      clearInterval(recheck);
+      pulse.stop();
       hub.close();
       deskLine.close();
       bankLine.close();
@@ -85,6 +113,8 @@ export async function serve(
 }
 
 const MINUTE = 60_000;
+/** Lines of which another server knows that they are over end after so long at the most. */
+const RECHECK_MS = 20_000;
 
 /** What comes by the clock is looked for as long as this server works on jobs. */
 function everyMinute(house: House, work: () => Promise<void>): { stop(): void } {

@@ -31,6 +31,10 @@ const Settings = z.object({
   MAIL_DIR: z.string().optional(),
   /** Days for which it is kept who looked at or changed what. */
   KEEP_ACTS_DAYS: z.coerce.number().int().min(1).max(3650).default(400),
+  /** A second step at signing in, for teachers and administrators: not offered, as each likes, or asked of all. */
+  SECOND_STEP: z.enum(['off', 'allowed', 'required']).default('allowed'),
+  /** Seconds within which what is sent must arrive; of a file, some of it in each such span. */
+  SLOW_BODY_S: z.coerce.number().int().min(1).max(600).default(30),
   LOG_LEVEL: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'silent']).default('info'),
 });
 
@@ -46,6 +50,8 @@ export interface Settings {
   readonly secureCookies: boolean;
   readonly checkReplies: boolean;
   readonly keepActsDays: number;
+  readonly slowBodyMs: number;
+  readonly secondStep: 'off' | 'allowed' | 'required';
   readonly logLevel: string;
   readonly publicUrl: string;
   readonly mail: {
@@ -76,6 +82,8 @@ export function readSettings(env: Record<string, string | undefined>): Settings 
     secureCookies: s.SECURE_COOKIES,
     checkReplies: s.JOTMARK_CHECK_REPLIES,
     keepActsDays: s.KEEP_ACTS_DAYS,
+    slowBodyMs: s.SLOW_BODY_S * 1000,
+    secondStep: s.SECOND_STEP,
     logLevel: s.LOG_LEVEL,
     publicUrl: (s.PUBLIC_URL ?? `http://${s.HOST}:${s.PORT}`).replace(/\/+$/, ''),
     mail: { domain: s.MAIL_DOMAIN, server: s.SMTP_URL ?? null, folder: s.MAIL_DIR ?? null },

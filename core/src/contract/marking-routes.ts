@@ -3,6 +3,7 @@ import { Turns } from '../handback/snapshot.ts';
 import { AssignmentId, CopyId, DocumentId, HandBackId, HandInId } from '../ids/id.ts';
 import { PageText } from '../passage/text-layer.ts';
 import { listOf } from '../versions/list.ts';
+import { StepCode } from './account-routes.ts';
 import { BatchAnswer, ChangeBatch, ChangesSince } from './batch.ts';
 import { Bytes, route } from './route.ts';
 import { Desk, DocumentPages, DocumentState, Moment, Ordered, Pile, Session, TodayPile } from './shapes.ts';
@@ -23,7 +24,12 @@ export const markingRoutes = {
     reply: Session,
   }),
   signIn: route('POST', '/api/sign-in', 'anyone', 'Sign in with login and password', {
-    body: z.object({ login: z.string().min(1).max(100), password: z.string().min(1).max(200) }),
+    body: z.object({
+      login: z.string().min(1).max(100),
+      password: z.string().min(1).max(200),
+      /** Of the second step, where there is one. */
+      code: StepCode.optional(),
+    }),
     reply: Session,
   }),
   signOut: route('POST', '/api/sign-out', 'person', 'Sign out'),

@@ -1,7 +1,7 @@
 import * as z from 'zod';
 
 /** Who may call a route at all; whether they may see this very thing is decided behind it. */
-export type Who = 'anyone' | 'person' | 'teacher' | 'student';
+export type Who = 'anyone' | 'person' | 'teacher' | 'student' | 'administrator';
 
 export interface Route<
   P extends z.ZodType = z.ZodType,

@@ -1,4 +1,5 @@
 import type * as z from 'zod';
+import { accountRoutes } from './account-routes.ts';
 import { backRoutes } from './back-routes.ts';
 import { bankRoutes } from './bank-routes.ts';
 import { bookRoutes } from './book-routes.ts';
@@ -13,6 +14,7 @@ import { openRoutes } from './open-routes.ts';
 import { outRoutes } from './out-routes.ts';
 import { roomRoutes } from './room-routes.ts';
 import type { Route } from './route.ts';
+import { schoolRoutes } from './school-routes.ts';
 import { scoreRoutes } from './score-routes.ts';
 import { settingRoutes } from './setting-routes.ts';
 import { togetherRoutes } from './together-routes.ts';
@@ -23,6 +25,7 @@ export type { Route, Who } from './route.ts';
 
 /** Named part by part: written out whole it is longer than a compiler writes down. */
 export type Routes = typeof markingRoutes &
+  typeof accountRoutes &
   typeof workRoutes &
   typeof classRoutes &
   typeof settingRoutes &
@@ -39,11 +42,13 @@ export type Routes = typeof markingRoutes &
   typeof bookRoutes &
   typeof logRoutes &
   typeof outRoutes &
-  typeof openRoutes;
+  typeof openRoutes &
+  typeof schoolRoutes;
 
 /** The HTTP contract: the server mounts exactly these, the web calls exactly these, `/api/openapi.json` describes these. */
 export const routes: Routes = {
   ...markingRoutes,
+  ...accountRoutes,
   ...workRoutes,
   ...classRoutes,
   ...settingRoutes,
@@ -61,6 +66,7 @@ export const routes: Routes = {
   ...logRoutes,
   ...outRoutes,
   ...openRoutes,
+  ...schoolRoutes,
 };
 
 export type RouteName = keyof Routes;

@@ -55,6 +55,13 @@ export const settingRoutes = {
     limit: 512 * 1024,
     reply: AssignmentSheet,
   }),
+  closeTakingBack: route(
+    'POST',
+    '/api/assignments/:assignmentId/close-taking-back',
+    'teacher',
+    'From now on nobody takes a hand-in back',
+    { params },
+  ),
   setAssignment: route(
     'POST',
     '/api/assignments/:assignmentId/set',

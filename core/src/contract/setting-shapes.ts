@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { AnswerKeys } from '../alike/key.ts';
+import { TakingBack } from '../assignment/taking-back.ts';
 import { Together } from '../assignment/together.ts';
 import { AssignmentId, ClassId, CopyId, PersonId, VersionId, WorksheetId } from '../ids/id.ts';
 import { MAX_POINTS } from '../points/points.ts';
@@ -41,6 +42,7 @@ export const AssignmentWords = z.object({
   most: z.int().min(0).max(MAX_POINTS).nullable(),
   dueAt: Moment.nullable(),
   handsIn: z.boolean(),
+  takeBack: TakingBack,
 });
 export type AssignmentWords = z.infer<typeof AssignmentWords>;
 

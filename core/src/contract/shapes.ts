@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import { TakingBack } from '../assignment/taking-back.ts';
 import { AnswerText, TextUpdate } from '../changes/change.ts';
 import { Place } from '../copy/place.ts';
 import { PageFrame } from '../geometry/page-space.ts';
@@ -34,7 +35,7 @@ import { AskedShape, CopyScoring, HungRubric } from './score-shapes.ts';
 /** Moments are milliseconds of Unix time. */
 export const Moment = z.int().min(0);
 
-export const Role = z.enum(['teacher', 'student']);
+export const Role = z.enum(['teacher', 'student', 'administrator']);
 export type Role = z.infer<typeof Role>;
 
 export const Person = z.object({
@@ -60,6 +61,10 @@ export const Session = z.object({
   token: z.string(),
   /** Signed in with a password that a teacher made: their own is chosen first of all. */
   firstPassword: z.boolean(),
+  /** Who made it anew, and when, where it was not the first; null: it is the first. */
+  reset: z.object({ by: z.string(), at: Moment }).nullable(),
+  /** The school wants a second step of this person, who has none yet. */
+  needsStep: z.boolean(),
   school: z.object({ name: z.string(), timeZone: z.string() }),
   demo: z.array(DemoPerson).nullable(),
   /** Whether there are stand-ins for devices that this machine lacks. */
@@ -301,6 +306,8 @@ export const Desk = z.object({
   /** What its student typed and chose, as it was handed in. */
   answers: z.array(z.object({ question: QuestionId, value: z.string() })),
   /** The page its marking was left at, counted from 0 through all documents. */
+  /** Until when its student was promised to be able to take it back: marking cannot begin before that; null: it can. */
+  openUntil: Moment.nullable(),
   leftAt: z.int(),
 });
 export type Desk = z.infer<typeof Desk>;
@@ -392,6 +399,8 @@ export const Work = z.object({
   teachers: z.array(z.string()),
   /** Whether something is handed in, or the work is only called done. */
   handsIn: z.boolean(),
+  /** How long a hand-in can be taken back. */
+  takeBack: TakingBack,
   sheets: z.array(CopySheet),
   state: CopyState,
   /** Files and links that lie on the copy, in the student's order. */

@@ -71,7 +71,7 @@ export const workRoutes = {
     'POST',
     '/api/work/:copyId/take-back',
     'student',
-    'Reopen a copy that nobody has begun to mark',
+    'Take a hand-in back to go on working, as long as its teacher’s rule lets one',
     {
       params: copy,
       reply: Work,

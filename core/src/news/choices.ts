@@ -1,4 +1,5 @@
 import * as z from 'zod';
+import type { Role } from '../contract/shapes.ts';
 import { NewsKind, STUDENT_NEWS, TEACHER_NEWS } from './notice.ts';
 
 /** How somebody is written to about one kind of news: each time, once a day, or not at all. */
@@ -19,8 +20,8 @@ const AT_ONCE: ReadonlySet<NewsKind> = new Set([
   'set-time',
 ]);
 
-export const newsOf = (role: 'teacher' | 'student'): readonly NewsKind[] =>
-  role === 'teacher' ? TEACHER_NEWS : STUDENT_NEWS;
+export const newsOf = (role: Role): readonly NewsKind[] =>
+  role === 'teacher' ? TEACHER_NEWS : role === 'student' ? STUDENT_NEWS : [];
 
 /** What holds for one kind of news. */
 export function choiceFor(

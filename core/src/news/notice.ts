@@ -12,6 +12,8 @@ export const TEACHER_NEWS = [
   'set-time',
   'forgotten',
   'remark-answered',
+  'asked',
+  'asked-answered',
 ] as const;
 /** What a student hears of. */
 export const STUDENT_NEWS = [

@@ -43,6 +43,12 @@ export function newsSentence(
       return `${n.who} wrote a remark to you.`;
     case 'remark-answered':
       return `${n.who} answered a remark of yours.`;
+    case 'asked':
+      return `${n.who} asks to take a student of yours into their class.`;
+    case 'asked-answered':
+      return n.count
+        ? 'You may take the student in: it is done.'
+        : 'The student whom you asked for was not let into your class.';
   }
 }
 
@@ -65,4 +71,6 @@ export const NEWS_NAMES: Readonly<Record<NewsKind, string>> = {
   'handed-in-for': 'A teacher hands in something for me',
   remark: 'A teacher writes a remark to me',
   'remark-answered': 'A student answers a remark',
+  asked: 'Somebody asks for a student of mine',
+  'asked-answered': 'What I asked for is answered',
 };

@@ -26,6 +26,13 @@ export const ACT_WORDS_OF = {
   eraseStudent: 'erased a student’s data',
   archiveClass: 'archived the class, or brought it back',
   logAddress: 'changed the family’s address of a log',
+  closeTakingBack: 'ended taking back',
+  askConsent: 'asked to take a student in',
+  answerConsent: 'answered who asked to take a student in',
+  addStaff: 'made an account',
+  correctPerson: 'corrected a name or login',
+  resetPerson: 'made a new password',
+  mergePeople: 'made two accounts one',
 } as const;
 export type LoggedAct = keyof typeof ACT_WORDS_OF;
 export const LoggedAct = z.enum(Object.keys(ACT_WORDS_OF) as [LoggedAct, ...LoggedAct[]]);
@@ -40,6 +47,28 @@ export const ActLine = z.object({
   title: z.string(),
 });
 export type ActLine = z.infer<typeof ActLine>;
+
+/** What of it is about accounts, and belongs into the log of the school. */
+export const ACCOUNT_ACTS: readonly LoggedAct[] = [
+  'addStaff',
+  'correctPerson',
+  'resetPerson',
+  'mergePeople',
+  'askConsent',
+  'answerConsent',
+  'addStudents',
+  'correctStudent',
+  'newPasswords',
+  'eraseStudent',
+  'addTeacher',
+  'removeTeacher',
+];
+
+export const SchoolActLine = ActLine.extend({
+  /** The class it was done in; empty: none. */
+  className: z.string(),
+});
+export type SchoolActLine = z.infer<typeof SchoolActLine>;
 
 /** So many lines are shown, the newest first. */
 export const ACTS_SHOWN = 300;

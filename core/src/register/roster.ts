@@ -1,4 +1,5 @@
 import Papa from 'papaparse';
+import type { Role } from '../contract/shapes.ts';
 import { isLogin, MOST_ROSTER } from './login.ts';
 
 /** More students than this no class has; a longer list is a mistake. */
@@ -189,7 +190,7 @@ export interface Known {
   readonly login: string;
   readonly given: string;
   readonly family: string;
-  readonly role: 'teacher' | 'student';
+  readonly role: Role;
   /** In this class now, was once, or never. */
   readonly inClass: 'here' | 'left' | 'never';
   /** Whether who adds them teaches them, in whatever class. */
@@ -219,7 +220,7 @@ export function planRoster(lines: readonly RosterLine[], known: readonly Known[]
     if (line.problem) return { ...line, outcome: 'wrong', known: null, why: line.problem };
     const who = line.login ? byLogin.get(line.login) : byName.get(nameKey(line.given, line.family));
     if (!who) return { ...line, outcome: 'new', known: null, why: null };
-    if (who.role === 'teacher') return { ...line, outcome: 'wrong', known: null, why: 'a-teacher' };
+    if (who.role !== 'student') return { ...line, outcome: 'wrong', known: null, why: 'a-teacher' };
     // Who teaches a student can reset their password: nobody takes a student over by writing a login down.
     if (who.inClass === 'never' && !who.taught)
       return { ...line, outcome: 'wrong', known: null, why: 'not-yours' };

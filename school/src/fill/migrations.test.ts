@@ -44,6 +44,8 @@ const NEW = new Set([
   'report',
   'open_address',
   'act_log',
+  'known_device',
+  'consent',
 ]);
 /** Columns of older tables that they brought. */
 const NEW_COLUMNS = new Set([
@@ -54,6 +56,16 @@ const NEW_COLUMNS = new Set([
   'book_rule',
   'archived_at',
   'first_password',
+  'take_back',
+  'step_secret',
+  'step_on',
+  'step_used',
+  'reset_by_id',
+  'reset_at',
+  'device',
+  'begun_at',
+  'used_at',
+  'last_at',
   'notice.class_id',
   'own',
   'own_version',

@@ -73,7 +73,7 @@ export async function readAssignment(
   const db = house.db.manager;
   const a = await find(db, AssignmentTable, { id: assignmentId });
   if (!a) throw new Fault('not-found');
-  const { title, instructions, category, unit, most, dueAt, handsIn } = a;
+  const { title, instructions, category, unit, most, dueAt, handsIn, takeBack } = a;
   return {
     id: a.id,
     classId: a.classId,
@@ -82,7 +82,7 @@ export async function readAssignment(
     opensAt: a.opensAt,
     putAway: a.putAwayAt !== null,
     revision: a.revision,
-    words: { title, instructions, category, unit, most, dueAt, handsIn },
+    words: { title, instructions, category, unit, most, dueAt, handsIn, takeBack },
     audience: a.audience ?? {
       alsoClasses: [],
       students: a.forAll ? null : [...(await copiesOf(db, assignmentId)).keys()],
@@ -226,6 +226,15 @@ export async function putAway(house: House, id: AssignmentId, away: boolean): Pr
 /** Names are hidden from those who mark, or shown again. */
 export async function setBlind(house: House, id: AssignmentId, blind: boolean): Promise<void> {
   await update(house.db.manager, AssignmentTable, { id }, { blind });
+}
+
+/** From now on nobody takes a hand-in back. An edit that was begun before is told that it is on something older. */
+export async function closeTakingBack(house: House, id: AssignmentId): Promise<void> {
+  await inTransaction(house.db, async (tx) => {
+    const a = await lock(tx, AssignmentTable, { id });
+    if (!a) throw new Fault('not-found');
+    await update(tx, AssignmentTable, { id }, { takeBack: 'never', revision: a.revision + 1 });
+  });
 }
 
 /** Excuses one student, or gives them a date of their own. */

@@ -40,6 +40,7 @@ const blank = (house: House, classId: ClassId): AssignmentRow => ({
   opensAt: null,
   forAll: true,
   handsIn: true,
+  takeBack: 'until-marked',
   putAwayAt: null,
   familyToken: null,
   news: null,
@@ -100,9 +101,31 @@ export async function sibling(
   classId: ClassId,
 ): Promise<AssignmentId> {
   const row = blank(house, classId);
-  const { title, instructions, dueAt, most, category, unit, handsIn, rubricVersionId, scoring, together } =
-    (await find(tx, AssignmentTable, { id: from }))!;
-  const same = { title, instructions, dueAt, most, category, unit, handsIn, rubricVersionId, scoring };
+  const {
+    title,
+    instructions,
+    dueAt,
+    most,
+    category,
+    unit,
+    handsIn,
+    takeBack,
+    rubricVersionId,
+    scoring,
+    together,
+  } = (await find(tx, AssignmentTable, { id: from }))!;
+  const same = {
+    title,
+    instructions,
+    dueAt,
+    most,
+    category,
+    unit,
+    handsIn,
+    takeBack,
+    rubricVersionId,
+    scoring,
+  };
   // Who is with whom is another class's own matter.
   const alike = { together: together && { ...together, groups: [] } };
   await insert(tx, AssignmentTable, { ...row, ...same, ...alike });

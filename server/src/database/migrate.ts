@@ -17,6 +17,7 @@ import { Together1765051200000 } from './migrations/1765051200000-together.ts';
 import { MarkBook1765137600000 } from './migrations/1765137600000-mark-book.ts';
 import { Log1765224000000 } from './migrations/1765224000000-log.ts';
 import { OwnPassword1765310400000 } from './migrations/1765310400000-own-password.ts';
+import { Hardened1765396800000 } from './migrations/1765396800000-hardened.ts';
 
 export const MIGRATIONS = [
   FirstSlice1764028800000,
@@ -37,6 +38,7 @@ export const MIGRATIONS = [
   MarkBook1765137600000,
   Log1765224000000,
   OwnPassword1765310400000,
+  Hardened1765396800000,
 ];
 
 /** As long as another server may take to bring the schema up to date, in seconds. */

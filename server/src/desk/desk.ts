@@ -4,14 +4,16 @@ import {
   type DocumentState,
   type HandInId,
   namesOnPage,
+  promisedUntil,
   type RealName,
   seenName,
+  TakingBack,
 } from '@jotmark/core';
 import { headOfCopy } from '../assignment/head.ts';
 import { newestHandIn } from '../copy/away.ts';
 import { lateNow } from '../copy/late.ts';
-import { MarkingTable } from '../database/entities/index.ts';
-import type { Db } from '../database/pick.ts';
+import { CopyTable, MarkingTable } from '../database/entities/index.ts';
+import { as, col, type Db, pickOne } from '../database/pick.ts';
 import { find } from '../database/write.ts';
 import { filledIn } from '../document/filled.ts';
 import { readText } from '../document/pages.ts';
@@ -40,6 +42,27 @@ async function namedOn(
       out.push(...namesOnPage(text, students).map((box) => ({ document: id, page, box })));
   }
   return out;
+}
+
+/** Until when the student was promised to be able to take it back, so that marking cannot begin; null: it can. */
+async function openUntil(
+  house: House,
+  copyId: CopyId,
+  handInId: HandInId,
+  dueAt: number | null,
+): Promise<number | null> {
+  const row = await pickOne(
+    house.db.manager
+      .createQueryBuilder(CopyTable, 'c')
+      .innerJoin('c.assignment', 'a')
+      .where('c.id = :copyId', { copyId })
+      .setParameters({ handInId }),
+    {
+      rule: col('a.takeBack', as.oneOf(TakingBack.options)),
+      begun: col('EXISTS (SELECT 1 FROM marking m WHERE m.hand_in_id = :handInId)', as.flag),
+    },
+  );
+  return row && !row.begun ? promisedUntil(row.rule, dueAt, house.now()) : null;
 }
 
 /** All that the desk shows of one copy: its newest hand-in and the marking of it. */
@@ -77,6 +100,7 @@ export async function openDesk(house: House, copyId: CopyId): Promise<Desk> {
     marking: await readMarking(db, handInId),
     scoring: await copyScoring(db, students.assignmentId, copyId, handIn.number),
     answers: await answersOf(db, handInId),
+    openUntil: await openUntil(house, copyId, handInId, head.dueAt),
     leftAt: (await find(db, MarkingTable, { handInId }))?.leftAt ?? 0,
   };
 }

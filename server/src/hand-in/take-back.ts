@@ -1,4 +1,4 @@
-import type { CopyId, DocumentId, HandInId } from '@jotmark/core';
+import { type CopyId, type DocumentId, type HandInId, mayTakeBack, TakingBack } from '@jotmark/core';
 import { newestHandIn } from '../copy/away.ts';
 import {
   CopyTable,
@@ -9,7 +9,7 @@ import {
   MembershipTable,
   TakenBackTable,
 } from '../database/entities/index.ts';
-import { as, col, type Db, exists, pick } from '../database/pick.ts';
+import { as, col, type Db, exists, pick, pickOne } from '../database/pick.ts';
 import { inTransaction } from '../database/transaction.ts';
 import { insert, lock, remove } from '../database/write.ts';
 import { Fault } from '../fault.ts';
@@ -17,14 +17,35 @@ import type { House } from '../house.ts';
 import { hintCopy } from '../live/hint.ts';
 
 /**
- * The student reopens a copy that nobody has begun to mark: the hand-in leaves the pile and is kept among the taken-back
- * ones. Asks only whether a marking exists, under the hand-in's lock, so that marking and taking back cannot both come first.
+ * The student takes a hand-in back, as long as the teacher's rule lets them: it leaves the pile and is kept among the taken-back ones. Whatever stands
+ * against it, the refusal is the same, so that nothing of the marking shows.
  */
 export async function takeBack(house: House, copyId: CopyId): Promise<void> {
-  await inTransaction(house.db, (tx) => takeBackIn(house, tx, copyId, null));
+  await inTransaction(house.db, async (tx) => {
+    await lock(tx, CopyTable, { id: copyId });
+    const rule = await pickOne(
+      tx
+        .createQueryBuilder(CopyTable, 'c')
+        .innerJoin('c.assignment', 'a')
+        .where('c.id = :copyId', { copyId }),
+      {
+        takeBack: col('a.takeBack', as.oneOf(TakingBack.options)),
+        dueAt: col('COALESCE(c.due_at, a.due_at)', as.maybe(as.moment)),
+      },
+    );
+    if (rule && !mayTakeBack(rule.takeBack, rule.dueAt, house.now())) throw new Fault('not-to-take-back');
+    try {
+      await takeBackIn(house, tx, copyId, null);
+    } catch (error) {
+      throw error instanceof Fault && error.code === 'marking-begun' ? new Fault('not-to-take-back') : error;
+    }
+  });
 }
 
-/** The same in a transaction that does more. `only`: the hand-in that is meant; gives what a teacher had brought for it. */
+/**
+ * The same for a teacher, who may know, in a transaction that does more. Asks only whether a marking exists, under the hand-in's lock, so that marking and
+ * taking back cannot both come first. `only`: the hand-in that is meant; gives what a teacher had brought for it.
+ */
 export async function takeBackIn(
   house: House,
   tx: Db,

@@ -14,7 +14,7 @@ import type { Logger } from 'typeorm';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import type { Running } from '../serve.ts';
 import { handedIn } from '../testing/handed-in.ts';
-import { Caller, smallClass, testServer } from '../testing/house.ts';
+import { Caller, newPerson, smallClass, testServer } from '../testing/house.ts';
 import { closing, done, grade, note, put } from '../testing/marks.ts';
 import { keepSpoken, partsOf, recordingOfBytes, spoken } from '../testing/voices.ts';
 import { madeWorksheet } from '../testing/worksheets.ts';
@@ -34,7 +34,10 @@ class Ear implements Logger {
 
 const ear = new Ear();
 let running: Running;
-let callers: Record<'nobody' | 'teacher' | 'student' | 'classmate' | 'otherTeacher' | 'otherStudent', Caller>;
+let callers: Record<
+  'nobody' | 'teacher' | 'student' | 'classmate' | 'otherTeacher' | 'otherStudent' | 'administrator',
+  Caller
+>;
 let params: Record<string, string>;
 
 beforeAll(async () => {
@@ -49,6 +52,7 @@ beforeAll(async () => {
     classmate: await sign(school.students[1]!.login),
     otherTeacher: await sign(other.teacher.login),
     otherStudent: await sign(other.students[0]!.login),
+    administrator: await sign((await newPerson(running, 'administrator')).login),
   };
   const file = await keepSpoken(school.teacherCaller, spoken());
   const voice = recordingOfBytes(spoken(), { captions: [{ at: 0, words: 'secret said' }] });
@@ -78,6 +82,8 @@ beforeAll(async () => {
     ).body.order,
     remarkId: '01a21263-aab7-77a6-ad1f-cbff6ce69fca',
     messageId: '01a21263-aab7-77a6-ad1f-cbff6ce69fca',
+    sessionId: 'a'.repeat(24),
+    consentId: '01a21263-aab7-77a6-ad1f-cbff6ce69fca',
     mailId: '01a21263-aab7-77a6-ad1f-cbff6ce69fca',
     eveningId: '01a21263-aab7-77a6-ad1f-cbff6ce69fca',
     rubricId: (
@@ -146,6 +152,7 @@ const bodies: Partial<Record<RouteName, () => unknown>> = {
       most: null,
       dueAt: null,
       handsIn: true,
+      takeBack: 'until-marked',
     },
     audience: { alsoClasses: [], students: null },
     news: null,
@@ -170,6 +177,14 @@ const bodies: Partial<Record<RouteName, () => unknown>> = {
   evenOut: () => ({ evening: { how: 'shift', by: 50 }, copyIds: [params.copyId], reason: 'Was too strict.' }),
   releaseMidway: () => ({ copyIds: [params.copyId] }),
   sendCopyMarking: () => ({ changes: [grade(100)] }),
+  startStep: () => ({ password: 'not this one' }),
+  confirmStep: () => ({ code: '000000' }),
+  dropStep: () => ({ password: 'not this one' }),
+  addStaff: () => ({ given: 'Zoe', family: 'Example', login: 'zoe.example', role: 'teacher' }),
+  correctPerson: () => ({ given: 'Zoe', family: 'Example', login: 'zoe.example' }),
+  mergePeople: () => ({ gone: newId(), look: true }),
+  askConsent: () => ({ login: 'nobody.known' }),
+  answerConsent: () => ({ granted: true }),
   saveQuestions: () => ({ versionId: newId(), revision: 1, questions: [] }),
 };
 const scoringEdit = () => ({ scoring: plainScoring(false), rubricVersionId: null, most: 1000, news: null });
@@ -205,18 +220,37 @@ describe('every route and who may call it', () => {
     expect(await ask('teacher', name)).toMatchObject({ status: 403 });
   });
 
-  // What one is about to keep is not there yet: keeping it is one's own.
-  test.each(aboutOneThing.filter((n) => routes[n].who !== 'student' && n !== 'keepVoicePart'))(
-    '%s: a teacher of another class finds nothing',
+  test.each(names.filter((n) => routes[n].who === 'administrator'))(
+    '%s: for administrators alone',
     async (name) => {
-      expect(await ask('otherTeacher', name)).toMatchObject({
-        status: 404,
-        body: { error: { code: 'not-found' } },
-      });
+      for (const who of ['teacher', 'student'] as const)
+        expect(await ask(who, name), who).toMatchObject({
+          status: 403,
+          body: { error: { code: 'not-yours' } },
+        });
     },
   );
 
-  test.each(aboutOneThing.filter((n) => routes[n].who !== 'teacher'))(
+  test.each(aboutOneThing.filter((n) => !['anyone', 'administrator'].includes(routes[n].who)))(
+    '%s: an administrator finds nothing of what is in a class',
+    async (name) => {
+      expect([403, 404, 422]).toContain((await ask('administrator', name)).status);
+    },
+  );
+
+  // What one is about to keep is not there yet: keeping it is one's own.
+  test.each(
+    aboutOneThing.filter(
+      (n) => !['student', 'administrator'].includes(routes[n].who) && n !== 'keepVoicePart',
+    ),
+  )('%s: a teacher of another class finds nothing', async (name) => {
+    expect(await ask('otherTeacher', name)).toMatchObject({
+      status: 404,
+      body: { error: { code: 'not-found' } },
+    });
+  });
+
+  test.each(aboutOneThing.filter((n) => !['teacher', 'administrator'].includes(routes[n].who)))(
     '%s: another student finds nothing, in the class or out of it',
     async (name) => {
       for (const who of ['classmate', 'otherStudent'] as const)
@@ -227,7 +261,8 @@ describe('every route and who may call it', () => {
   test.each(names.filter((n) => routes[n].method !== 'GET' && routes[n].who !== 'anyone'))(
     '%s: a change without the page’s token is refused',
     async (name) => {
-      const caller = routes[name].who === 'student' ? callers.student : callers.teacher;
+      const { who } = routes[name];
+      const caller = who === 'student' || who === 'administrator' ? callers[who] : callers.teacher;
       const path = routes[name].path.replace(/:(\w+)/g, (_, k: string) => params[k]!);
       const reply = await caller.raw(routes[name].method, path, {
         headers: { 'x-jotmark-token': 'another' },
@@ -288,7 +323,7 @@ describe('marking that was not handed back', () => {
   test('taking back asks only whether there is one', async () => {
     ear.heard = [];
     const reply = await ask('student', 'takeBack');
-    expect(reply.body.error.code).toBe('marking-begun');
+    expect(reply.body.error).toEqual({ code: 'not-to-take-back', facts: {} });
     const named = ear.heard.filter((sql) => /\b(marking|mark|marking_change|page_turns)\b/i.test(sql));
     expect(named).toHaveLength(1);
     expect(named[0]).toMatch(

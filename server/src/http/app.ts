@@ -3,13 +3,13 @@ import express, { type Express, type Request, type RequestHandler, type Response
 import helmet from 'helmet';
 import { Fault } from '../fault.ts';
 import { allow, triesItOut } from '../people/access.ts';
-import { readSession, type SignedIn } from '../people/session.ts';
+import { needsStep, readSession, type SignedIn } from '../people/session.ts';
 import { answerFaults } from './answer-faults.ts';
 import { notTooDeep } from './body.ts';
 import type { Call, Parts } from './handler.ts';
 import { makeHandlers } from './handlers.ts';
+import { answersInTime, comesInTime } from './in-time.ts';
 import { keepAct } from './keep-act.ts';
-import { signInLimits } from './sign-in-limits.ts';
 import { squeezed } from './squeezed.ts';
 import { standIns, webApp } from './web-app.ts';
 
@@ -23,6 +23,12 @@ export function makeApp(parts: Parts): Express {
   app.set('query parser', 'simple');
   if (house.settings.secureCookies) app.set('trust proxy', 1);
   app.use(security(house.settings.secureCookies));
+  app.use((_req, res, next) => {
+    if (parts.stopping()) res.set('Connection', 'close');
+    next();
+  });
+  app.use(comesInTime(house.settings.slowBodyMs));
+  app.use(answersInTime(parts.pulse));
   app.use(squeezed());
 
   const handlers = makeHandlers(parts);
@@ -34,7 +40,7 @@ export function makeApp(parts: Parts): Express {
     app[method](
       route.path,
       admission(parts, route, name),
-      ...bodyOf(parts, route, name),
+      ...bodyOf(route),
       async (req: Request, res: Response) => {
         const admitted = res.locals as Admitted;
         const call = {
@@ -48,10 +54,12 @@ export function makeApp(parts: Parts): Express {
         const reply = await handler(call as Call<RouteName>);
         if (admitted.signedIn)
           // What was done is done: that it could not be noted down must not make it look as if it had failed.
-          await keepAct(house, name, admitted.signedIn.person, call).catch((error: unknown) =>
+          await keepAct(house, name, admitted.signedIn.person, call, reply).catch((error: unknown) =>
             house.log.error({ err: error, route: name }, 'an act could not be kept'),
           );
-        if (reply === undefined) return;
+        if (ENDS_LINES.has(name)) void parts.lines.recheck();
+        // Who waited too long for the database was told so already.
+        if (reply === undefined || res.headersSent) return;
         if (house.settings.checkReplies) mustFit(route, name, reply);
         res.set('Cache-Control', 'no-store').json(reply);
       },
@@ -74,7 +82,7 @@ interface Admitted {
 const takesBody = (route: Route): boolean => route.takes === 'json' && route.method !== 'GET';
 
 /** Who may call at all: role, for changes the token that only our own pages know, and the rule of the route about this very thing. */
-function admission({ house }: Parts, route: Route, name: RouteName): RequestHandler {
+function admission({ house, lines }: Parts, route: Route, name: RouteName): RequestHandler {
   return async (req, res, next) => {
     const signedIn = await readSession(house, req);
     if (route.method !== 'GET' && !sameOrigin(req)) throw new Fault('stale-page');
@@ -88,13 +96,63 @@ function admission({ house }: Parts, route: Route, name: RouteName): RequestHand
         throw new Fault('not-yours');
       if (route.method !== 'GET' && req.get('x-jotmark-token') !== signedIn.token)
         throw new Fault('stale-page');
+      if (needsStep(house, signedIn) && !BEFORE_STEP.has(name)) throw new Fault('second-step-needed');
     }
     const params = read(route.params, req.params) as Record<string, string>;
     await allow(house, name, signedIn?.person ?? null, params);
+    if (LINES.has(name) && signedIn) {
+      const { person, token } = signedIn;
+      lines.admit(res, person.id, async () => {
+        const now = await readSession(house, req);
+        if (now?.token !== token) return false;
+        return allow(house, name, now.person, params).then(
+          () => true,
+          (error: unknown) => {
+            if (error instanceof Fault) return false;
+            throw error;
+          },
+        );
+      });
+    }
     Object.assign(res.locals, { params, signedIn } satisfies Admitted);
     next();
   };
 }
+
+/** Lines of hints that stay open. */
+const LINES: ReadonlySet<RouteName> = new Set<RouteName>([
+  'deskLive',
+  'bankLive',
+  'newsLive',
+  'roomLive',
+  'copyLive',
+]);
+
+/** After these somebody may hear less than before. Other servers see it at their next beat. */
+const ENDS_LINES: ReadonlySet<RouteName> = new Set<RouteName>([
+  'signOut',
+  'endSession',
+  'endOtherSessions',
+  'changePassword',
+  'newPasswords',
+  'resetPerson',
+  'mergePeople',
+  'eraseStudent',
+  'removeStudent',
+  'removeTeacher',
+  'archiveClass',
+  'putAway',
+  'moveMember',
+]);
+
+/** What is open to somebody of whom the school wants a second step and who has none yet. */
+const BEFORE_STEP: ReadonlySet<RouteName> = new Set<RouteName>([
+  'signOut',
+  'changePassword',
+  'account',
+  'startStep',
+  'confirmStep',
+]);
 
 /** Browsers say where a request comes from; programs that say nothing carry no cookies of others. */
 function sameOrigin(req: Request): boolean {
@@ -105,12 +163,9 @@ function sameOrigin(req: Request): boolean {
 }
 
 /** What reads a body, as long as its route lets it be. */
-function bodyOf(parts: Parts, route: Route, name: RouteName): RequestHandler[] {
+function bodyOf(route: Route): RequestHandler[] {
   if (!takesBody(route)) return [];
-  return [
-    express.json({ limit: route.limit, verify: notTooDeep }),
-    ...(name === 'signIn' ? signInLimits(parts.house) : []),
-  ];
+  return [express.json({ limit: route.limit, verify: notTooDeep })];
 }
 
 function read(schema: Route['body'], value: unknown): unknown {

@@ -36,7 +36,7 @@ export function classHandlers({ house }: Parts): HandlersOf<typeof classRoutes> 
     correctStudent: ({ params, body }) => done(correctStudent(house, params.classId, params.personId, body)),
     removeStudent: ({ params }) => done(removeStudent(house, params.classId, params.personId)),
     returnStudent: ({ params }) => done(returnStudent(house, params.classId, params.personId)),
-    newPasswords: ({ params, body }) => newPasswords(house, params.classId, body.personIds),
+    newPasswords: ({ person, params, body }) => newPasswords(house, person, params.classId, body.personIds),
     addTeacher: ({ params, body }) => done(addTeacher(house, params.classId, body.login)),
     removeTeacher: ({ params }) => done(removeTeacher(house, params.classId, params.personId)),
     changePassword: ({ signedIn, body }) => done(changePassword(house, signedIn!, body.old, body.next)),

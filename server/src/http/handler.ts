@@ -1,7 +1,9 @@
 import type { BodyOf, ParamsOf, Person, QueryOf, ReplyOf, RouteName, Routes } from '@jotmark/core';
 import type { Request, Response } from 'express';
+import type { Pulse } from '../database/pulse.ts';
 import type { House } from '../house.ts';
 import type { Hub } from '../live/hub.ts';
+import type { Lines } from '../live/lines.ts';
 import type { SeqLine } from '../live/seq-line.ts';
 import type { Opener } from '../opening/opener.ts';
 import type { SignedIn } from '../people/session.ts';
@@ -9,6 +11,10 @@ import type { SignedIn } from '../people/session.ts';
 export interface Parts {
   readonly house: House;
   readonly hub: Hub;
+  readonly lines: Lines;
+  readonly pulse: Pulse;
+  /** Whether this server is being stopped: whoever asks now is told to ask the next time on a new line. */
+  readonly stopping: () => boolean;
   /** Of markings that lie on desks, and of banks that are open. */
   readonly deskLine: SeqLine;
   readonly bankLine: SeqLine;

@@ -14,13 +14,15 @@ import { recomputeAll } from '../marking/scored.ts';
 import { takeChanges } from '../marking/take-changes.ts';
 import { sawCopy } from '../news/read.ts';
 import { demoPeople } from '../people/demo.ts';
-import { signIn } from '../people/person.ts';
-import { endSession, type SignedIn } from '../people/session.ts';
+import { resetOf } from '../people/resets.ts';
+import { endSession, needsStep, type SignedIn } from '../people/session.ts';
+import { signIn } from '../people/sign-in.ts';
 import { blindFileName, whose } from '../people/students.ts';
 import { readPile } from '../pile/pile.ts';
 import { orderHandBackPdf, pdfFor } from '../tasks/hand-back-pdf.ts';
 import { orderZip } from '../tasks/zip-originals.ts';
 import { readToday } from '../today/today.ts';
+import { accountHandlers } from './account-handlers.ts';
 import { backHandlers } from './back-handlers.ts';
 import { bankHandlers } from './bank-handlers.ts';
 import { bookHandlers } from './book-handlers.ts';
@@ -33,6 +35,7 @@ import { newsHandlers } from './news-handlers.ts';
 import { openHandlers } from './open-handlers.ts';
 import { jobHandlers, orderedBy } from './ordered.ts';
 import { roomHandlers } from './room-handlers.ts';
+import { schoolHandlers } from './school-handlers.ts';
 import { scoreHandlers } from './score-handlers.ts';
 import { settingHandlers } from './setting-handlers.ts';
 import { togetherHandlers } from './together-handlers.ts';
@@ -45,6 +48,8 @@ export function makeHandlers(parts: Parts): Handlers {
     person: signedIn?.person ?? null,
     token: signedIn?.token ?? '',
     firstPassword: signedIn?.firstPassword ?? false,
+    reset: signedIn?.firstPassword ? await resetOf(house, signedIn.person) : null,
+    needsStep: signedIn !== null && needsStep(house, signedIn),
     school: house.settings.school,
     demo: signedIn ? null : await demoPeople(house),
     standIns: house.settings.standInDir !== null,
@@ -55,7 +60,7 @@ export function makeHandlers(parts: Parts): Handlers {
     openapi: async () => openApi('0.1.0'),
 
     session: ({ signedIn }) => session(signedIn),
-    signIn: async ({ body, res }) => session(await signIn(house, body, res)),
+    signIn: async ({ req, res }) => session(await signIn(house, req, res)),
     signOut: ({ req, res }) => done(endSession(house, req, res)),
 
     today: ({ person }) => readToday(house, person),
@@ -149,6 +154,8 @@ export function makeHandlers(parts: Parts): Handlers {
     ...logHandlers(parts),
     ...outHandlers(parts),
     ...openHandlers(parts),
+    ...accountHandlers(parts),
+    ...schoolHandlers(parts),
     ...jobHandlers(parts),
   };
 }

@@ -18,16 +18,27 @@ export async function keepAct(
   name: RouteName,
   person: Person,
   { params, body }: { readonly params: unknown; readonly body: unknown },
+  reply: unknown,
 ): Promise<void> {
-  if (!LOGGED.has(name)) return;
+  if (!LOGGED.has(name) || (body as { look?: unknown } | null)?.look === true) return;
   const order = (body as { order?: unknown } | null)?.order;
-  const named = { ...(params as Record<string, string>), ...(order as Record<string, string> | undefined) };
-  await logAct(house, {
+  const { personId, classId } = (reply ?? {}) as { personId?: string; classId?: string };
+  const named: Record<string, string | undefined> = {
+    ...(personId && { personId }),
+    ...(classId && { classId }),
+    ...(params as Record<string, string>),
+    ...(order as Record<string, string> | undefined),
+  };
+  const many = (body as { personIds?: readonly PersonId[] } | null)?.personIds ?? [];
+  const row = {
     byId: person.id,
     act: name as LoggedAct,
     classId: (named.classId as ClassId | undefined) ?? null,
     assignmentId: (named.assignmentId as AssignmentId | undefined) ?? null,
     copyId: (named.copyId as CopyId | undefined) ?? null,
     personId: (named.personId as PersonId | undefined) ?? null,
-  });
+  };
+  if (many.length === 0) await logAct(house, row);
+  // What was done to many is told of each.
+  for (const personId of many) await logAct(house, { ...row, personId });
 }

@@ -7,6 +7,7 @@ import {
 } from '@jotmark/core';
 import {
   assignmentsOf,
+  closeTakingBack,
   inClass,
   putAway,
   readAssignment,
@@ -49,6 +50,7 @@ export function settingHandlers(parts: Parts): HandlersOf<typeof settingRoutes> 
     assignment: ({ person, params }) => readAssignment(house, person, params.assignmentId),
     startTrial: ({ person, params }) => startTrial(house, person, params.assignmentId),
     endTrial: ({ person, params }) => done(endTrial(house, person, params.assignmentId)),
+    closeTakingBack: ({ params }) => done(closeTakingBack(house, params.assignmentId)),
     saveAssignment: async ({ person, params, body }) => {
       await inClass(house, params.assignmentId, body.audience.students ?? []);
       return then(

@@ -9,6 +9,7 @@ import {
   markOf,
   type Person,
   pointsOn,
+  promisedUntil,
   readSnapshot,
   type Score,
   type ScoreOf,
@@ -16,6 +17,7 @@ import {
   type Standing,
   type Subject,
   scoresToStartFrom,
+  TakingBack,
 } from '@jotmark/core';
 import { type Batch, BEGIN, rowsOf, type Statement } from '../database/batch-pool.ts';
 import { as } from '../database/pick.ts';
@@ -161,10 +163,15 @@ const lockScoring = (of: Marked): Statement => {
 };
 
 const BEGUN = { copy_id: as.id<CopyId>(), number: as.int } as const;
+const TO_BEGIN = {
+  ...BEGUN,
+  take_back: as.oneOf(TakingBack.options),
+  due_at: as.maybe(as.moment),
+} as const;
 
 /** Nobody has begun. The row is made only by who may, and found by whoever comes second. */
 async function begin(house: House, tx: Batch, person: Person, of: Marked): Promise<void> {
-  const { copy_id: copyId, number } = await mayBegin(tx, person, of);
+  const { copy_id: copyId, number } = await mayBegin(house, tx, person, of);
   const id = newId(house);
   await tx.send(
     lockScoring(of),
@@ -214,7 +221,7 @@ const fromBefore = (id: string, copyId: CopyId): Statement[] => [
   },
 ];
 
-async function mayBegin(tx: Batch, person: Person, of: Marked) {
+async function mayBegin(house: House, tx: Batch, person: Person, of: Marked) {
   const taught = (from: string, columns: string): string =>
     `SELECT c.id AS copy_id, ${columns} FROM ${from} JOIN assignment a ON a.id = c.assignment_id
      JOIN membership m ON m.class_id = a.class_id AND m.role = 'teacher' AND m.person_id = ?`;
@@ -231,12 +238,16 @@ async function mayBegin(tx: Batch, person: Person, of: Marked) {
   });
   const [handIn] = await tx.rows(
     {
-      sql: `${taught('hand_in h JOIN copy c ON c.id = h.copy_id', 'h.number')} WHERE h.id = ? LOCK IN SHARE MODE`,
+      sql: `${taught('hand_in h JOIN copy c ON c.id = h.copy_id', 'h.number, a.take_back, COALESCE(c.due_at, a.due_at) AS due_at')} WHERE h.id = ? LOCK IN SHARE MODE`,
       values: [person.id, of.handInId],
     },
-    BEGUN,
+    TO_BEGIN,
   );
-  if (handIn) return handIn;
+  if (handIn) {
+    const until = promisedUntil(handIn.take_back, handIn.due_at, house.now());
+    if (until !== null) throw new Fault('still-open', { until });
+    return handIn;
+  }
   const gone = await tx.rows(
     {
       sql: `${taught('taken_back h JOIN copy c ON c.id = h.copy_id', 'h.number')} WHERE h.id = ? LOCK IN SHARE MODE`,

@@ -1,4 +1,4 @@
-import { type Notice, newsSentence } from '@jotmark/core';
+import { type Notice, newsSentence, type Role } from '@jotmark/core';
 import type { Settings } from '../settings.ts';
 
 /** A date as a letter says it, by the school's clock. */
@@ -13,8 +13,9 @@ export const dateWords = (at: number, timeZone: string): string =>
   }).format(at);
 
 /** Where a notice leads. */
-export function addressOfNotice(n: Notice, role: 'teacher' | 'student'): string {
+export function addressOfNotice(n: Notice, role: Role): string {
   const mark = n.mark ? `?mark=${n.mark}` : '';
+  if (n.kind === 'asked' || n.kind === 'asked-answered') return '/classes';
   if (n.log) return role === 'student' ? '/feedback' : `/classes/${n.log.classId}/log/${n.log.personId}`;
   if (role === 'student') return n.copyId ? `/work/${n.copyId}${mark}` : '/';
   if (n.kind === 'set-time' || n.kind === 'forgotten') return `/piles/${n.assignmentId}`;
@@ -28,7 +29,7 @@ export const sentenceOf = (n: Notice, { school }: Settings): string =>
 /** A letter about one thing, or about a day's. Never a grade: nothing that it is made of holds one. */
 export function compose(
   notices: readonly Notice[],
-  reader: { readonly given: string; readonly role: 'teacher' | 'student' },
+  reader: { readonly given: string; readonly role: Role },
   settings: Settings,
 ): { readonly subject: string; readonly body: string } {
   const lines = notices.map((n) => {

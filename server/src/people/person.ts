@@ -1,12 +1,9 @@
-import { fullName, type Person, type PersonId, type Role, routes } from '@jotmark/core';
-import type { Response } from 'express';
+import { fullName, type Person, type PersonId, type Role } from '@jotmark/core';
 import { type PersonRow, PersonTable } from '../database/entities/index.ts';
 import type { Db } from '../database/pick.ts';
 import { find, insert } from '../database/write.ts';
-import { Fault } from '../fault.ts';
 import { type House, newId } from '../house.ts';
-import { hashPassword, passwordFits } from './password.ts';
-import { type SignedIn, startSession } from './session.ts';
+import { hashPassword } from './password.ts';
 
 export interface NewPerson {
   readonly role: Role;
@@ -16,6 +13,16 @@ export interface NewPerson {
   readonly password: string;
 }
 
+/** What a new account has. */
+export const NEW_ACCOUNT = {
+  firstPassword: false,
+  resetById: null,
+  resetAt: null,
+  stepSecret: null,
+  stepOn: false,
+  stepUsed: null,
+} as const;
+
 /** Adds a person. A login that is taken throws the database's duplicate-key error. */
 export async function addPerson(house: House, { password, ...person }: NewPerson): Promise<Person> {
   const id = newId<PersonId>(house);
@@ -23,7 +30,7 @@ export async function addPerson(house: House, { password, ...person }: NewPerson
     id,
     ...person,
     passwordHash: await hashPassword(password),
-    firstPassword: false,
+    ...NEW_ACCOUNT,
     createdAt: house.now(),
   });
   return { id, ...person };
@@ -43,14 +50,3 @@ export const personOf = ({ id, role, given, family, login }: PersonRow): Person 
   family,
   login,
 });
-
-export async function signIn(
-  house: House,
-  body: { login: string; password: string },
-  res: Response,
-): Promise<SignedIn> {
-  const { login, password } = routes.signIn.body.parse(body);
-  const row = await find(house.db.manager, PersonTable, { login: login.trim() });
-  if (!(await passwordFits(row?.passwordHash ?? null, password))) throw new Fault('wrong-password');
-  return startSession(house, personOf(row!), row!.firstPassword, res);
-}

@@ -1,6 +1,7 @@
 import type {
   AssignmentId,
   ClassId,
+  ConsentId,
   CopyId,
   DocumentId,
   HandBackId,
@@ -13,6 +14,7 @@ import { Brackets, type ObjectLiteral, type SelectQueryBuilder } from 'typeorm';
 import type { Table } from '../database/columns.ts';
 import {
   AssignmentTable,
+  ConsentTable,
   CopyMemberTable,
   CopySheetTable,
   CopyTable,
@@ -38,6 +40,7 @@ import {
   WorksheetVersionTable,
 } from '../database/entities/index.ts';
 import { type Db, exists } from '../database/pick.ts';
+import { find } from '../database/write.ts';
 import { Fault } from '../fault.ts';
 import { isPicture } from './pictures.ts';
 
@@ -365,6 +368,20 @@ export const RULES = {
   'shares-remark': {
     says: 'The students it is for, each in their own log, and the teachers of the class.',
     may: thing<string>('remarkId', sharesRemark),
+  },
+  'answers-consent': {
+    says: 'A teacher who has the student, other than who asked, and the administrators.',
+    may: thing<ConsentId>('consentId', async ({ db, person }, id) => {
+      const question = await find(db, ConsentTable, { id });
+      if (!question || question.askedById === person.id) return false;
+      if (person.role === 'administrator') return true;
+      return exists(
+        taught(from(db, MembershipTable, 's'), 's.classId', person).where(
+          `s.personId = :student AND s.role = 'student' AND s.leftAt IS NULL`,
+          { student: question.personId },
+        ),
+      );
+    }),
   },
   'owns-worksheet': {
     says: 'Its maker alone: who has it in a class may use it, not change it.',

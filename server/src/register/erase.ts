@@ -4,11 +4,13 @@ import { forget } from '../blobs/blob.ts';
 import { deleteDeep } from '../database/delete-deep.ts';
 import {
   AttemptTable,
+  ConsentTable,
   CopyMemberTable,
   DocumentTable,
   HandBackPdfTable,
   HandBackTable,
   HeardTable,
+  KnownDeviceTable,
   MailTable,
   MembershipTable,
   MessageReadTable,
@@ -29,6 +31,7 @@ import { inTransaction } from '../database/transaction.ts';
 import { find, lock, remove, update } from '../database/write.ts';
 import { Fault } from '../fault.ts';
 import type { House } from '../house.ts';
+import { NEW_ACCOUNT } from '../people/person.ts';
 
 /** Nobody's: an account that was erased keeps a row, since others' work may name it. */
 const NOBODY = { given: 'Erased student', family: '', passwordHash: '*' } as const;
@@ -126,6 +129,8 @@ async function eraseWords(tx: Db, classId: ClassId, personId: PersonId): Promise
 async function eraseAccount(tx: Db, personId: PersonId): Promise<void> {
   for (const table of [
     SessionTable,
+    KnownDeviceTable,
+    ConsentTable,
     NoticeTable,
     MailTable,
     NewsChoiceTable,
@@ -137,5 +142,11 @@ async function eraseAccount(tx: Db, personId: PersonId): Promise<void> {
   const { login } = (await find(tx, PersonTable, { id: personId }))!;
   // Tries to sign in are counted by login.
   await tx.getRepository(AttemptTable).delete({ name: Like(`%${login.replace(/[%_\\]/g, '\\$&')}%`) });
-  await update(tx, PersonTable, { id: personId }, { ...NOBODY, login: `erased-${personId.slice(-12)}` });
+  await remove(tx, AttemptTable, { name: `own:${personId}` });
+  await update(
+    tx,
+    PersonTable,
+    { id: personId },
+    { ...NOBODY, ...NEW_ACCOUNT, login: `erased-${personId.slice(-12)}` },
+  );
 }

@@ -23,8 +23,10 @@ import { find, insert, insertNew, insertOrUpdate, lock, remove, update } from '.
 import { Fault } from '../fault.ts';
 import { type House, newId } from '../house.ts';
 import { mayEnrol, mustReset } from '../people/access.ts';
+import { tryOwnPassword } from '../people/attempts.ts';
 import { troubleWith } from '../people/good-password.ts';
 import { hashPassword, passwordFits } from '../people/password.ts';
+import { NEW_ACCOUNT } from '../people/person.ts';
 import type { SignedIn } from '../people/session.ts';
 import { firstPassword } from './passwords.ts';
 
@@ -202,6 +204,7 @@ export async function addStudents(
       const login = who?.login ?? line.login ?? (await freeLogin(tx, given, family));
       if (!who)
         await insert(tx, PersonTable, {
+          ...NEW_ACCOUNT,
           id: personId,
           role: 'student',
           login,
@@ -255,9 +258,10 @@ export async function returnStudent(house: House, classId: ClassId, personId: Pe
   });
 }
 
-/** New first passwords for students of the class; who was signed in somewhere is signed out. */
+/** New first passwords for students of the class; who was signed in somewhere is signed out, and is told who did it where they sign in next. */
 export async function newPasswords(
   house: House,
+  by: Person,
   classId: ClassId,
   personIds: readonly PersonId[],
 ): Promise<Credentials[]> {
@@ -270,7 +274,17 @@ export async function newPasswords(
   const hashes = await Promise.all(passwords.map(hashPassword));
   await inTransaction(house.db, async (tx) => {
     for (const [i, { id }] of people.entries()) {
-      await update(tx, PersonTable, { id }, { passwordHash: hashes[i]!, firstPassword: true });
+      await update(
+        tx,
+        PersonTable,
+        { id },
+        {
+          passwordHash: hashes[i]!,
+          firstPassword: true,
+          resetById: by.id,
+          resetAt: house.now(),
+        },
+      );
       await remove(tx, SessionTable, { personId: id });
     }
   });
@@ -311,14 +325,26 @@ export async function changePassword(
 ): Promise<void> {
   const db = house.db.manager;
   const row = await find(db, PersonTable, { id: person.id });
-  if (!row || (old === null ? !row.firstPassword : !(await passwordFits(row.passwordHash, old))))
+  if (!row || (old === null && !row.firstPassword)) throw new Fault('wrong-old-password');
+  // Tries are counted: a screen that was left open is no place to guess at what it hides.
+  if (old !== null && !(await tryOwnPassword(house, person.id, () => passwordFits(row.passwordHash, old))))
     throw new Fault('wrong-old-password');
   if (await passwordFits(row.passwordHash, next)) throw new Fault('same-password');
   const why = troubleWith(next, row.login);
   if (why) throw new Fault('weak-password', { why });
   const passwordHash = await hashPassword(next);
   await inTransaction(house.db, async (tx) => {
-    await update(tx, PersonTable, { id: person.id }, { passwordHash, firstPassword: false });
+    await update(
+      tx,
+      PersonTable,
+      { id: person.id },
+      {
+        passwordHash,
+        firstPassword: false,
+        resetById: null,
+        resetAt: null,
+      },
+    );
     // Whoever else is signed in as them, with the old one, is no more.
     await tx.getRepository(SessionTable).delete({ personId: person.id, token: Not(token) });
   });

@@ -5,6 +5,7 @@ import {
   makeId,
   type Person,
   type ReplyOf,
+  type Role,
   type RouteName,
   type Routes,
   routes,
@@ -46,6 +47,8 @@ export function testSettings(databaseUrl: string, over: Partial<Settings> = {}):
     secureCookies: false,
     checkReplies: true,
     keepActsDays: 400,
+    slowBodyMs: 30_000,
+    secondStep: 'allowed',
     logLevel: process.env.LOG ?? 'silent',
     publicUrl: 'http://jotmark.test',
     mail: { domain: 'school.test', server: null, folder: null },
@@ -69,7 +72,7 @@ export type Loose = any;
 /** A browser without a screen: keeps its cookie, sends its token, calls the contract's routes, and parses every reply by its route. */
 export class Caller {
   readonly #address: string;
-  #cookie = '';
+  readonly #cookies = new Map<string, string>();
   #token = '';
 
   constructor(address: string) {
@@ -81,6 +84,11 @@ export class Caller {
     if (reply.status !== 200) throw new Error(`${login} could not sign in: ${JSON.stringify(reply.body)}`);
     this.#token = (reply.body as ReplyOf<Routes['signIn']>).token;
     return this;
+  }
+
+  /** What it sends as its cookies. */
+  cookies(): string {
+    return [...this.#cookies.values()].join('; ');
   }
 
   forgetToken(): void {
@@ -100,7 +108,7 @@ export class Caller {
     const response = await fetch(this.#address + path, {
       method,
       headers: {
-        ...(this.#cookie ? { cookie: this.#cookie } : {}),
+        ...(this.#cookies.size ? { cookie: this.cookies() } : {}),
         ...(this.#token ? { 'x-jotmark-token': this.#token } : {}),
         ...init.headers,
       },
@@ -108,8 +116,10 @@ export class Caller {
       ...(init.signal ? { signal: init.signal } : {}),
       ...(init.redirect ? { redirect: init.redirect } : {}),
     });
-    const set = response.headers.get('set-cookie');
-    if (set) this.#cookie = set.split(';')[0]!;
+    for (const set of response.headers.getSetCookie()) {
+      const pair = set.split(';')[0]!;
+      this.#cookies.set(pair.split('=')[0]!, pair);
+    }
     return response;
   }
 
@@ -182,6 +192,16 @@ export class Caller {
     return this.send(`/api/work/${copyId}/files`, [[name, bytes]]);
   }
 }
+
+/** Somebody new, of no class. */
+export const newPerson = (running: Running, role: Role, name = role as string): Promise<Person> =>
+  addPerson(running.house, {
+    role,
+    login: `${name}-${randomUUID().slice(0, 8)}`,
+    given: name,
+    family: 'Example',
+    password: PASSWORD,
+  });
 
 /** A small class: one teacher, some students, one assignment out of 10 points with a copy each. */
 export async function smallClass(

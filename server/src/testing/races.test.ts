@@ -153,7 +153,7 @@ describe('at the very same moment', () => {
         takeBack(house, copyId).then(() => null, codeOf),
       ]);
       expect([
-        [null, 'marking-begun'],
+        [null, 'not-to-take-back'],
         ['taken-back', null],
       ]).toContainEqual([marked, back]);
       first[marked === null ? 'marked' : 'back']++;
@@ -212,7 +212,7 @@ describe('at the very same moment', () => {
         aMoment(n).then(() => handBack(house, s.teacher, set.id, [copyId])),
       ]);
       if (acknowledged < 12) cut++;
-      expect(['marking-begun', 'not-handed-in']).toContain(taken);
+      expect(['not-to-take-back', 'not-handed-in']).toContain(taken);
       const back = await find(house.db.manager, HandBackTable, { handInId });
       expect(back!.content.closing).toBe(acknowledged ? `word ${acknowledged}` : '');
       expect(await find(house.db.manager, HandInTable, { id: handInId })).not.toBeNull();

@@ -1,29 +1,46 @@
 import { routes } from '@jotmark/core';
-import { useMutation } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { Navigate } from 'react-router';
 import * as z from 'zod';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { keys } from '../ask/keys.ts';
+import { useTell } from '../ask/stale.ts';
 import { LineField, useFields } from '../frame/fields.tsx';
 import { useHere } from '../frame/session.tsx';
+import { Trouble } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
+import { OwnSessions } from './OwnSessions.tsx';
+import { SecondStep } from './SecondStep.tsx';
 
 const OwnPassword = routes.changePassword.body.extend({ old: z.string().min(1).max(200) });
 
-/** Who comes: somebody who wants another password. */
+/** Who comes: somebody who wants another password, or to see where they are signed in. */
 export function AccountView() {
-  const { session } = useHere();
+  const { session, enter } = useHere();
   const form = useFields(OwnPassword, { old: '', next: '' });
   const { register, formState } = form;
   const change = useMutation({
     mutationFn: (body: { old: string; next: string }) => call('changePassword', { body }),
     onSuccess: () => form.reset(),
   });
+  const account = useQuery({
+    queryKey: keys.account,
+    queryFn: () => call('account'),
+    enabled: session.person !== null,
+  });
+  const tell = useTell();
   if (!session.person) return <Navigate to="/sign-in" replace />;
   return (
     <>
       <TopBar crumbs={[{ text: 'My account' }]} />
       <main className="mx-auto max-w-md p-6">
+        {session.needsStep && (
+          <p role="status" className="mb-4 rounded-lg bg-action-wash p-3">
+            Your school asks teachers for a second step when they sign in. Set it up below; then everything is
+            open to you.
+          </p>
+        )}
         <p>
           {session.person.given} {session.person.family}, login <strong>{session.person.login}</strong>
         </p>
@@ -57,6 +74,19 @@ export function AccountView() {
             Change password
           </button>
         </form>
+        {account.error && <Trouble error={account.error} again={() => account.refetch()} />}
+        {account.data && (
+          <>
+            <SecondStep
+              step={account.data.step}
+              onChanged={() => {
+                enter({ ...session, needsStep: false });
+                tell('accountChanged', {});
+              }}
+            />
+            <OwnSessions sessions={account.data.sessions} />
+          </>
+        )}
       </main>
     </>
   );

@@ -5,6 +5,7 @@ import { sentenceOf } from '../api/sentences.ts';
 import { LineField } from '../frame/fields.tsx';
 import { useHere } from '../frame/session.tsx';
 import { useTitle } from '../frame/useTitle.ts';
+import { When } from '../frame/When.tsx';
 import { Emblem } from '../look/glyphs.tsx';
 
 const LEAST = 10;
@@ -30,8 +31,15 @@ export function ChooseOwn() {
       <Emblem />
       <h1 className="mt-3 text-2xl font-bold">Choose your own password</h1>
       <p className="mt-2">
-        Hello {session.person?.given}. The password on your sheet was made by your teacher. Choose one that
-        only you know; from now on you sign in with it.
+        Hello {session.person?.given}.{' '}
+        {session.reset ? (
+          <>
+            {session.reset.by || 'Somebody'} made you a new password, <When at={session.reset.at} />.
+          </>
+        ) : (
+          'The password on your sheet was made by somebody else.'
+        )}{' '}
+        Choose one that only you know; from now on you sign in with it.
       </p>
       <form
         className="mt-5 space-y-3 rounded-lg bg-raised p-5 shadow-sm"

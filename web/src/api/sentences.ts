@@ -4,6 +4,8 @@ import { CallFailed } from './call.ts';
 type Facts = Readonly<Record<string, string | number>>;
 
 const megabytes = (n: string | number | undefined) => `${Math.round(Number(n) / 1024 / 1024)} MB`;
+const waitWords = (seconds: number) =>
+  seconds <= 90 ? `${seconds} seconds` : `${Math.ceil(seconds / 60)} minutes`;
 const called = (f: Facts) => (f.name ? `“${f.name}”` : 'This file');
 
 /**
@@ -17,7 +19,14 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
   'not-signed-in': () => 'You are signed out. Sign in again to go on.',
   'wrong-password': () => 'Login or password is wrong. Check both and try again.',
   'too-many-attempts': (f) =>
-    `Too many wrong passwords. Wait ${f.minutes ?? 15} minutes, or ask your teacher for a new one.`,
+    `That was wrong too often. Try again in ${waitWords(Number(f.seconds ?? 60))}; until then nothing is tried. If you have forgotten it, ask for a new password.`,
+  'second-step': () => 'Now type the six digits that the app on your phone shows for Jotmark.',
+  'second-step-needed': () =>
+    'Your school asks for a second step when you sign in. Set it up on “My account” first; then everything is open to you.',
+  'wrong-code': () =>
+    'That code is not right any more. Nothing was changed. Type the one that your app shows now.',
+  'step-already-on': () =>
+    'A second step is on already. Nothing was changed. Turn it off first to set up another phone.',
   'not-yours': () => 'This page is not for your account. Nothing was changed.',
   'not-found': () =>
     'There is nothing here that you can see. It may have been deleted, or the address is not right.',
@@ -39,6 +48,10 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
     `${called(f)} has a page longer than 5 metres. It was not kept. Save it on A4 or letter paper, then add it again.`,
   'file-slow': (f) =>
     `${called(f)} takes too long to open. It was not kept. Print it to a new PDF, then add that one.`,
+  'too-slow': (f) =>
+    `Hardly anything of it came in for ${f.seconds ?? 30} seconds, so it was ended and not kept. Try again where the connection is better.`,
+  'too-many-lines': (f) =>
+    `Jotmark is open in more than ${f.most} windows of yours. This one does not hear of what is new by itself; close some, then reload it.`,
   'upload-cut-off': (f) =>
     `The upload of ${f.name ? `“${f.name}”` : 'your file'} was cut off half way. Nothing of it was kept; what was there before still is. Add the file again.`,
   'left-class': () =>
@@ -53,6 +66,10 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
     'None of the chosen copies is marked, so none was handed back. Mark them at the desk first.',
   'marking-begun': (f) =>
     `Your teacher has begun to mark this copy, so it can no longer be taken back. It stays handed in as it is. Ask ${f.whom || 'your teacher'}.`,
+  'not-to-take-back': () =>
+    'This can’t be taken back. It stays handed in as it is. If something is missing, tell your teacher in Messages.',
+  'still-open': () =>
+    'Its student can still take this copy back, so nothing can be marked on it yet. What you wrote is kept on this device. Open the copy at the desk to end taking back, then write it again.',
   'taken-back': () =>
     'The student has taken this copy back to go on working on it. What you wrote is kept on this device. It comes again when it is handed in.',
   'not-handed-in': () => 'There is nothing to take back: this copy is with you already.',
@@ -90,6 +107,10 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
         : 'A password needs at least 10 letters. Nothing was changed.',
   'same-password': () =>
     'This is the password you have now. Nothing was changed. Choose one that only you know.',
+  'not-to-merge': (f) =>
+    `These two accounts cannot become one, and nothing was changed: both have work in ${f.titles ?? 'the same assignment'}. Delete or move what is a double there first.`,
+  'last-administrator': () =>
+    'This is the only administrator of the school, so nothing was changed. Make another one first.',
   'no-such-teacher': (f) =>
     `There is no teacher with the login “${f.login}”. Nothing was changed. Ask your colleague how they sign in.`,
   'last-teacher': () => 'A class needs a teacher, so the last one stays. Add a colleague first.',

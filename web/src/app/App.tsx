@@ -13,7 +13,7 @@ import { GhostsHere } from '../words/ghosts.ts';
 import { Fallen } from './Fallen.tsx';
 import { wasLoadedAnew } from './later.tsx';
 import { NewsLine } from './NewsLine.tsx';
-import { studentViews, teacherViews, views } from './views.ts';
+import { schoolViews, studentViews, teacherViews, views } from './views.ts';
 
 const client = new QueryClient({
   defaultOptions: {
@@ -107,7 +107,14 @@ function useSoon(): void {
 function First() {
   const { session } = useHere();
   if (!session.person) return <Navigate to="/sign-in" replace />;
-  return session.person.role === 'teacher' ? <teacherViews.today /> : <studentViews.myWork />;
+  switch (session.person.role) {
+    case 'teacher':
+      return <teacherViews.today />;
+    case 'student':
+      return <studentViews.myWork />;
+    case 'administrator':
+      return <schoolViews.people />;
+  }
 }
 
 function Views() {
@@ -118,7 +125,7 @@ function Views() {
   }, []);
   return (
     <Suspense fallback={<Waiting what="the page" />}>
-      {session.firstPassword ? <views.chooseOwn /> : <Places />}
+      {session.firstPassword ? <views.chooseOwn /> : session.needsStep ? <views.account /> : <Places />}
     </Suspense>
   );
 }

@@ -11,6 +11,11 @@ export const views = {
   family: later(() => import('../setting/FamilyView.tsx').then((m) => m.FamilyView)),
 };
 
+/** What only administrators see. */
+export const schoolViews = {
+  people: later(() => import('../school/SchoolView.tsx').then((m) => m.SchoolView)),
+};
+
 export const studentViews = {
   myWork: later(() => import('../work/MyWork.tsx').then((m) => m.MyWork)),
   work: later(() => import('../work/WorkCopy.tsx').then((m) => m.WorkCopy)),

@@ -95,6 +95,16 @@ const acts = {
   assignmentSaved: (a: { classId: ClassId; assignmentId: AssignmentId }): Outdated => ({
     again: [keys.assignments(a.classId), keys.pile(a.assignmentId), keys.today],
   }),
+  /** Nobody takes work back any more: it can be marked. */
+  takingBackEnded: (a: { assignmentId: AssignmentId }): Outdated => ({
+    again: [keys.desk(), keys.assignment(a.assignmentId)],
+  }),
+  /** Somebody was taken in, or not; an account is another. */
+  peopleChanged: (_: object): Outdated => ({
+    again: [keys.people(), keys.consents, keys.schoolActs, keys.register(), keys.classes],
+  }),
+  /** Where I am signed in, and how. */
+  accountChanged: (_: object): Outdated => ({ again: [keys.account] }),
   /** Set, put away, brought back: it stands in another list now. */
   assignmentMoved: (_: object): Outdated => ({ again: [keys.assignments(), keys.markBook(), keys.today] }),
   remarkSaid: (a: { classId: ClassId }): Outdated => ({

@@ -18,6 +18,7 @@ import { useDeskKeys } from './useDeskKeys.ts';
 
 const DrawRegion = onDemand(() => import('./DrawRegion.tsx').then((m) => m.DrawRegion));
 const GoneCopy = onDemand(() => import('./GoneCopy.tsx').then((m) => m.GoneCopy));
+const StillOpen = onDemand(() => import('./StillOpen.tsx').then((m) => m.StillOpen));
 const KeySheet = onDemand(() => import('./KeySheet.tsx').then((m) => m.KeySheet));
 
 /** One copy on the desk: the bar above, the paper in the middle, what lies on both sides of it. */
@@ -103,6 +104,7 @@ export function DeskView({ desk, keeper }: { desk: Desk; keeper: SheetKeeper }) 
         <DrawRegion d={d} question={d.scoring.drawing} onDone={() => d.scoring.onDraw(null)} />
       )}
       {d.gone && <GoneCopy d={d} gone={d.gone} />}
+      {desk.openUntil !== null && !d.gone && <StillOpen d={d} until={desk.openUntil} />}
       {d.keySheet && <KeySheet onClose={d.closeKeys} />}
     </>
   );

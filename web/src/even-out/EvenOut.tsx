@@ -187,28 +187,12 @@ function Loaded({
         )}
         {view === 'second' && <SecondLook scores={scores} assignmentId={assignmentId} onDone={again} />}
         <Evenings scores={scores} assignmentId={assignmentId} onDone={again} />
-        <div className="flex flex-wrap items-center gap-4">
-          {scores.scoring.most !== null && (
-            <button
-              type="button"
-              className="quiet"
-              {...off(marked === 0 && 'No copy has a grade yet.')}
-              onClick={() => setShifting(true)}
-            >
-              Shift or stretch the grades …
-            </button>
-          )}
-          <span className="text-sm text-soft">
-            a preview of every grade first; the reason is kept; undo stays
-          </span>
-          <span className="ml-auto text-sm text-soft">
-            <span className="key">←</span> <span className="key">→</span> neighbours ·{' '}
-            <span className="key">Enter</span> open
-          </span>
-          <Link className="act" to={`/piles/${assignmentId}`}>
-            Back to the pile
-          </Link>
-        </div>
+        <Below
+          graded={scores.scoring.most !== null}
+          marked={marked}
+          pile={`/piles/${assignmentId}`}
+          onShift={() => setShifting(true)}
+        />
         {marked === 0 && (
           <p className="text-soft">
             Nothing is marked and still here: {plural(scores.rows.length, 'copy', 'copies')} in the pile.
@@ -226,6 +210,44 @@ function Loaded({
           }}
         />
       )}
+    </div>
+  );
+}
+
+/** What one does after looking: shift all grades, go to a neighbour, go back. */
+function Below({
+  graded,
+  marked,
+  pile,
+  onShift,
+}: {
+  graded: boolean;
+  marked: number;
+  pile: string;
+  onShift(): void;
+}) {
+  return (
+    <div className="flex flex-wrap items-center gap-4">
+      {graded && (
+        <button
+          type="button"
+          className="quiet"
+          {...off(marked === 0 && 'No copy has a grade yet.')}
+          onClick={onShift}
+        >
+          Shift or stretch the grades …
+        </button>
+      )}
+      <span className="text-sm text-soft">
+        a preview of every grade first; the reason is kept; undo stays
+      </span>
+      <span className="ml-auto text-sm text-soft">
+        <span className="key">←</span> <span className="key">→</span> neighbours ·{' '}
+        <span className="key">Enter</span> open
+      </span>
+      <Link className="act" to={pile}>
+        Back to the pile
+      </Link>
     </div>
   );
 }

@@ -13,6 +13,10 @@ const PLACES: Readonly<Record<Role, readonly (readonly [words: string, to: strin
     ['News', '/news'],
     ['My account', '/account'],
   ],
+  administrator: [
+    ['People', '/'],
+    ['My account', '/account'],
+  ],
   student: [
     ['My work', '/'],
     ['My feedback', '/feedback'],

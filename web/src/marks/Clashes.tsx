@@ -96,6 +96,8 @@ const REFUSED = {
   'no-such-page': 'was not taken: the page is not there any more',
   'bad-input': 'was not taken by the server',
   'taken-back': 'was not taken: the student has taken the copy back',
+  'still-open':
+    'was not taken: the student can still take the copy back. End taking back, then write it again',
   'handed-in': 'was not taken: the copy was handed in meanwhile. You can take it back and write it again',
   'no-such-question': 'was not taken: the question is not there any more',
   'no-text': 'was not taken: nobody can read it',

@@ -44,6 +44,7 @@ export interface Clash {
     | 'conflict'
     | 'bad-input'
     | 'taken-back'
+    | 'still-open'
     | NonNullable<BatchAnswer['results'][number]['reason']>;
 }
 

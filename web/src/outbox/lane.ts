@@ -30,6 +30,7 @@ const FINAL: ReadonlySet<string> = new Set([
   'bad-input',
   'not-found',
   'taken-back',
+  'still-open',
   'already-handed-in',
   'nothing-to-hand-in',
   'not-open-yet',

@@ -58,7 +58,10 @@ export function looseLane(o: LooseOptions): Lane {
         return;
       }
       for (const change of changes)
-        await putAside(change, error.code === 'taken-back' ? 'taken-back' : 'bad-input');
+        await putAside(
+          change,
+          error.code === 'taken-back' || error.code === 'still-open' ? error.code : 'bad-input',
+        );
     }
   };
   const lane: Lane = new Lane({

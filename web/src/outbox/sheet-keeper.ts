@@ -320,8 +320,8 @@ export class SheetKeeper {
     } catch (error) {
       if (!isRefusal(error)) throw error;
       // One change the server cannot read must not hold up the others: it is put aside where it can be seen.
-      if (error.code === 'taken-back')
-        for (const change of changes) await this.#putAside(change, 'taken-back');
+      if (error.code === 'taken-back' || error.code === 'still-open')
+        for (const change of changes) await this.#putAside(change, error.code);
       else if (changes.length === 1) await this.#putAside(changes[0]!, 'bad-input');
       else for (const change of changes) await this.#sendOne(change);
     }

@@ -145,6 +145,7 @@ export function AddStudents({ classId, empty, given = '', onAdded, onSheet }: Pr
       {lines.length > 0 && (
         <div className="mt-4 border-t border-line pt-4">
           <PlanTable
+            classId={classId}
             lines={lines}
             wrongLogins={wrongLogins}
             onCorrect={(line, part) =>

@@ -5,6 +5,7 @@ import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useClasses } from '../ask/classes.ts';
 import { useTell } from '../ask/stale.ts';
+import { ConsentLines } from '../consent/ConsentLines.tsx';
 import { LineField, trimmed, useFields } from '../frame/fields.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
@@ -25,6 +26,7 @@ export function Classes() {
           <Waiting what="your classes" />
         ) : (
           <>
+            <ConsentLines />
             {list.length === 0 && (
               <p className="text-lg">
                 You have no class yet. Give your first one a name; its students come next.

@@ -1,4 +1,5 @@
-import { isLogin, type RosterPlan } from '@jotmark/core';
+import { type ClassId, isLogin, type RosterPlan } from '@jotmark/core';
+import { AskFor } from '../consent/AskFor.tsx';
 import { plural } from '../time/words.ts';
 
 export type Line = RosterPlan['lines'][number];
@@ -20,7 +21,7 @@ const WHY: Readonly<Record<NonNullable<Line['why']>, (line: Line) => string>> = 
   broken: () => 'a quotation mark is never closed',
   control: () => 'there are signs in it that no name has',
   'not-yours': (l) =>
-    `“${l.login}” belongs to a student whom you do not teach; a colleague who does can add them here`,
+    `“${l.login}” belongs to a student whom you do not teach. Ask below: a teacher who has them, or an administrator, says yes`,
   'a-teacher': (l) => `“${l.login}” is the login of a teacher`,
 };
 
@@ -68,10 +69,12 @@ function Cell({
 
 /** Lines with something wrong first, each with its number; then what the good ones would do. */
 export function PlanTable({
+  classId,
   lines,
   wrongLogins,
   onCorrect,
 }: {
+  readonly classId: ClassId;
   readonly lines: readonly Line[];
   readonly wrongLogins: ReadonlyMap<number, string>;
   onCorrect(line: Line, part: Correction): void;
@@ -98,6 +101,7 @@ export function PlanTable({
             <li key={l.line} className="py-0.5">
               <strong className="tabular">Line {l.line}</strong>
               {(l.given || l.family) && ` (${`${l.given} ${l.family}`.trim()})`}: {WHY[l.why!](l)}.
+              {l.why === 'not-yours' && l.login && <AskFor classId={classId} login={l.login} />}
             </li>
           ))}
         </ul>

@@ -6,6 +6,7 @@ import {
   formatPoints,
   inUse,
   momentAt,
+  TakingBack,
   usualPoints,
   usualTime,
   wallTime,
@@ -85,7 +86,55 @@ export function Terms({
           <span className="block text-sm text-soft">Students only call it done.</span>
         </span>
       </label>
+      <TakeBack words={words} onChange={onChange} />
     </section>
+  );
+}
+
+const TAKE_BACK: readonly (readonly [TakingBack, words: string, means: string])[] = [
+  ['until-marked', 'until I begin to mark it', 'Who tries can tell from it whether you have begun.'],
+  [
+    'until-due',
+    'until it is due',
+    'You can mark it from then on, or as soon as you end taking back yourself.',
+  ],
+  ['never', 'never', 'What is handed in stays handed in.'],
+];
+
+/** How long students can take back what they have handed in, and what follows from it. */
+function TakeBack({
+  words,
+  onChange,
+}: {
+  words: AssignmentWords;
+  onChange(part: Partial<AssignmentWords>): void;
+}) {
+  const id = useId();
+  const means = TAKE_BACK.find(([rule]) => rule === words.takeBack)?.[2];
+  return (
+    <div>
+      <label htmlFor={id} className="text-sm text-soft">
+        Students can take it back
+      </label>
+      <select
+        id={id}
+        className="field"
+        value={words.takeBack}
+        onChange={(e) => onChange({ takeBack: TakingBack.parse(e.target.value) })}
+      >
+        {TAKE_BACK.map(([rule, says]) => (
+          <option key={rule} value={rule} disabled={rule === 'until-due' && words.dueAt === null}>
+            {says}
+            {rule === 'until-due' && words.dueAt === null && ' (give it a due date first)'}
+          </option>
+        ))}
+      </select>
+      <p className="mt-1 text-sm text-soft">
+        {words.takeBack === 'until-due' && words.dueAt === null
+          ? 'Without a due date it cannot be taken back.'
+          : means}
+      </p>
+    </div>
   );
 }
 

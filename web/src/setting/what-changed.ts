@@ -16,6 +16,7 @@ export function whatChanged(
     ...(after.handsIn === before.handsIn
       ? []
       : [after.handsIn ? 'that something is to be handed in' : 'that nothing is to be handed in']),
+    ...(after.takeBack === before.takeBack ? [] : ['how long it can be taken back']),
     ...(after.category === before.category && after.unit === before.unit ? [] : ['where it belongs']),
   ];
 }

@@ -1,7 +1,7 @@
 import type { Role } from '@jotmark/core';
 import { useState } from 'react';
 import { Navigate, useLocation, useNavigate } from 'react-router';
-import { call } from '../api/call.ts';
+import { CallFailed, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useHere } from '../frame/session.tsx';
 import { useTitle } from '../frame/useTitle.ts';
@@ -12,6 +12,9 @@ function placeFor(role: Role | undefined, from: string): string {
   return from.startsWith('/work/') === (role === 'student') ? from : '/';
 }
 
+/** The code is typed next, without reaching for the mouse. */
+const focusOnce = (field: HTMLInputElement | null) => field?.focus();
+
 /** Who comes: anyone, first thing in the evening. They type two words, or in the demo click a name. */
 export function SignIn() {
   const { session, enter } = useHere();
@@ -21,14 +24,17 @@ export function SignIn() {
   const [busy, setBusy] = useState(false);
   useTitle(['Sign in']);
 
-  const signIn = async (login: string, password: string) => {
+  /** The password was right, and a code is wanted as well. */
+  const [wantsCode, setWantsCode] = useState(false);
+  const signIn = async (login: string, password: string, code?: string) => {
     setBusy(true);
     setTrouble(null);
     try {
-      const next = await call('signIn', { body: { login, password } });
+      const next = await call('signIn', { body: { login, password, ...(code && { code }) } });
       enter(next);
       navigate(placeFor(next.person?.role, from), { replace: true });
     } catch (error) {
+      if (error instanceof CallFailed && error.code === 'second-step') setWantsCode(true);
       setTrouble(sentenceOf(error));
       setBusy(false);
     }
@@ -48,7 +54,11 @@ export function SignIn() {
           onSubmit={(e) => {
             e.preventDefault();
             const data = new FormData(e.currentTarget);
-            signIn(String(data.get('login')), String(data.get('password')));
+            signIn(
+              String(data.get('login')),
+              String(data.get('password')),
+              wantsCode ? String(data.get('code')).trim() : undefined,
+            );
           }}
         >
           <label className="block">
@@ -66,6 +76,20 @@ export function SignIn() {
               maxLength={200}
             />
           </label>
+          {wantsCode && (
+            <label className="block">
+              <span className="mb-1 block text-sm text-soft">Code from your app</span>
+              <input
+                name="code"
+                className="field"
+                inputMode="numeric"
+                autoComplete="one-time-code"
+                pattern="\s*\d{6}\s*"
+                required
+                ref={focusOnce}
+              />
+            </label>
+          )}
           {trouble && (
             <p role="alert" className="text-caution">
               {trouble}

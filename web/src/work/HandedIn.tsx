@@ -1,4 +1,4 @@
-import type { Work } from '@jotmark/core';
+import { mayTakeBack, type Work } from '@jotmark/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useMemo, useRef } from 'react';
 import { call } from '../api/call.ts';
@@ -27,6 +27,7 @@ export function HandedIn({ work }: { work: Work }) {
   const { row } = work;
   const copyId = row.copyId;
   const now = Date.now();
+  const { dueAt } = row.assignment;
   const documents = work.handIn?.documents ?? [];
   const { pages, settled } = usePageList(documents);
   const ready = settled && pages.length > 0;
@@ -82,14 +83,23 @@ export function HandedIn({ work }: { work: Work }) {
           <p className="mt-4 text-soft">
             Your teacher has it now. You see marks and grade when everyone gets theirs back.
           </p>
-          <button
-            type="button"
-            className="quiet mt-4 w-full"
-            disabled={takeBack.isPending}
-            onClick={() => takeBack.mutate()}
-          >
-            Take back and go on working
-          </button>
+          {mayTakeBack(work.takeBack, dueAt, now) ? (
+            <button
+              type="button"
+              className="quiet mt-4 w-full"
+              disabled={takeBack.isPending}
+              onClick={() => takeBack.mutate()}
+            >
+              Take back and go on working
+            </button>
+          ) : (
+            <p className="mt-4 text-soft">It can’t be taken back now.</p>
+          )}
+          {work.takeBack === 'until-due' && dueAt !== null && now < dueAt && (
+            <p className="mt-1 text-sm text-soft">
+              You can take it back until <When at={dueAt} />.
+            </p>
+          )}
           {takeBack.error && (
             <p role="alert" className="mt-2 text-caution">
               {sentenceOf(takeBack.error)}

@@ -14,6 +14,7 @@ import {
   readRubric,
   readScoring,
   type Scoring,
+  TakingBack,
   Together,
   type VersionId,
 } from '@jotmark/core';
@@ -49,6 +50,8 @@ export interface AssignmentRow {
   /** Who joins later gets it too. */
   forAll: boolean;
   handsIn: boolean;
+  /** How long students can take a hand-in back. */
+  takeBack: TakingBack;
   putAwayAt: number | null;
   familyToken: string | null;
   news: string | null;
@@ -81,6 +84,7 @@ export const AssignmentTable = table<AssignmentRow>(
     opensAt: maybe(moment()),
     forAll: flag(),
     handsIn: flag(),
+    takeBack: oneOf(TakingBack, 12),
     putAwayAt: maybe(moment()),
     familyToken: maybe(ascii(64)),
     news: maybe(text(1000)),

@@ -1,5 +1,5 @@
 import { FocusSign, InkColour, type PersonId, Role, readTrays, type Trays } from '@jotmark/core';
-import { digest, flag, id, int, json, moment, oneOf, primary, table, text } from '../columns.ts';
+import { big, digest, flag, id, int, json, maybe, moment, oneOf, primary, table, text } from '../columns.ts';
 
 /** Somebody who can sign in. */
 export interface PersonRow {
@@ -11,16 +11,28 @@ export interface PersonRow {
   passwordHash: string;
   /** Made by another, on a sheet: they choose their own when they sign in with it. */
   firstPassword: boolean;
+  /** Who made it anew, and when; null: nobody did. */
+  resetById: PersonId | null;
+  resetAt: number | null;
+  /** Of a second step at signing in: what its codes are made from, whether it is asked for, and the newest code's number that was used. */
+  stepSecret: string | null;
+  stepOn: boolean;
+  stepUsed: number | null;
   createdAt: number;
 }
 export const PersonTable = table<PersonRow>('person', {
   id: primary(id()),
-  role: oneOf(Role, 10),
+  role: oneOf(Role, 16),
   login: text(100),
   given: text(100),
   family: text(100),
   passwordHash: text(200),
   firstPassword: flag(),
+  resetById: maybe(id()),
+  resetAt: maybe(moment()),
+  stepSecret: maybe(text(64)),
+  stepOn: flag(),
+  stepUsed: maybe(big()),
   createdAt: moment(),
 });
 
@@ -31,23 +43,51 @@ export interface SessionRow {
   /** Goes with every change, so that other sites cannot send one. */
   token: string;
   expiresAt: number;
+  /** Which browser on what; empty: it did not say. */
+  device: string;
+  begunAt: number | null;
+  /** Last use, to some minutes. */
+  usedAt: number | null;
 }
 export const SessionTable = table<SessionRow>(
   'session',
-  { tokenHash: primary(digest()), personId: id(), token: text(64), expiresAt: moment() },
+  {
+    tokenHash: primary(digest()),
+    personId: id(),
+    token: text(64),
+    expiresAt: moment(),
+    device: text(200),
+    begunAt: maybe(moment()),
+    usedAt: maybe(moment()),
+  },
   { person: ['person', 'personId'] },
 );
 
-/** Wrong passwords, counted by login and by address. */
+/** A browser in which this person has signed in before. The cookie's secret is kept as its digest only. */
+export interface KnownDeviceRow {
+  tokenHash: string;
+  personId: PersonId;
+  at: number;
+}
+export const KnownDeviceTable = table<KnownDeviceRow>(
+  'known_device',
+  { tokenHash: primary(digest()), personId: primary(id()), at: moment() },
+  { person: ['person', 'personId'] },
+);
+
+/** Wrong passwords, counted by what `name` says. */
 export interface AttemptRow {
   name: string;
   hits: number;
+  /** When they are forgotten. */
   resetAt: number;
+  lastAt: number | null;
 }
 export const AttemptTable = table<AttemptRow>('attempt', {
   name: primary(text(190)),
   hits: int(),
   resetAt: moment(),
+  lastAt: maybe(moment()),
 });
 
 /** A teacher's own pens. */
@@ -85,4 +125,12 @@ export const FocusTable = table<FocusRow>('focus', {
   position: int(),
 });
 
-export const PEOPLE = [PersonTable, SessionTable, AttemptTable, PenTraysTable, PictureTable, FocusTable];
+export const PEOPLE = [
+  PersonTable,
+  SessionTable,
+  KnownDeviceTable,
+  AttemptTable,
+  PenTraysTable,
+  PictureTable,
+  FocusTable,
+];

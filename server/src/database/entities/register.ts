@@ -1,5 +1,12 @@
-import { type BookRule, type ClassId, type PersonId, Role, readBookRule } from '@jotmark/core';
-import { id, json, maybe, moment, oneOf, primary, table, text } from '../columns.ts';
+import {
+  type BookRule,
+  type ClassId,
+  type ConsentId,
+  type PersonId,
+  Role,
+  readBookRule,
+} from '@jotmark/core';
+import { flag, id, json, maybe, moment, oneOf, primary, table, text } from '../columns.ts';
 
 export interface ClassRow {
   id: ClassId;
@@ -34,4 +41,30 @@ export const MembershipTable = table<MembershipRow>(
   { class: ['school_class', 'classId'], person: ['person', 'personId'] },
 );
 
-export const REGISTER = [ClassTable, MembershipTable];
+/** Somebody new wants a student in their class: a teacher who has that student, or an administrator, says yes or no. */
+export interface ConsentRow {
+  id: ConsentId;
+  classId: ClassId;
+  personId: PersonId;
+  askedById: PersonId;
+  askedAt: number;
+  answeredById: PersonId | null;
+  answeredAt: number | null;
+  granted: boolean | null;
+}
+export const ConsentTable = table<ConsentRow>(
+  'consent',
+  {
+    id: primary(id()),
+    classId: id(),
+    personId: id(),
+    askedById: id(),
+    askedAt: moment(),
+    answeredById: maybe(id()),
+    answeredAt: maybe(moment()),
+    granted: maybe(flag()),
+  },
+  { class: ['school_class', 'classId'], person: ['person', 'personId'] },
+);
+
+export const REGISTER = [ClassTable, MembershipTable, ConsentTable];
