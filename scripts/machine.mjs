@@ -16,6 +16,7 @@ const TO_RUN = {
   prlimit: 'util-linux',
   soffice: 'libreoffice-writer-nogui',
   ffmpeg: 'ffmpeg',
+  'heif-convert': 'libheif-examples',
 };
 /** Programs that the tests check with: other makers' PDF tools and a browser. */
 const TO_TEST = {

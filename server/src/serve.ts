@@ -16,7 +16,9 @@ import { SeqLine } from './live/seq-line.ts';
 import { markingNumbers } from './marking/state.ts';
 import { tellByTheClock } from './news/due.ts';
 import { newsNumbers } from './news/read.ts';
+import { canCutOff, WITH_NETWORK } from './office/convert.ts';
 import { Opener } from './opening/opener.ts';
+import { sweepFolders } from './programs/own-folder.ts';
 import type { Settings } from './settings.ts';
 import { sweep } from './sweep.ts';
 import { makeKinds } from './tasks/kinds.ts';
@@ -40,7 +42,12 @@ export async function serve(
   const batches = openBatchPool(settings.databaseUrl);
   const clock = await databaseClock(db);
   const house: House = { db, batches, settings, log, now: options.now ?? clock.now };
-  const opener = new Opener();
+  sayHowOffice(house);
+  const opener = new Opener(undefined, settings.officeWithNetwork ? { [WITH_NETWORK]: '1' } : {});
+  // What a server that was killed left of students' work on this machine's disk.
+  await sweepFolders().catch((error: unknown) =>
+    log.warn({ err: error }, 'old folders could not be taken away'),
+  );
   const runner = new JobRunner(house, makeKinds(opener), settings.workers);
   const hub = new Hub(house);
   const lines = new Lines();
@@ -110,6 +117,19 @@ export async function serve(
       await db.destroy();
     },
   };
+}
+
+/** Said at every start, so that nobody forgets it. */
+function sayHowOffice({ log, settings }: House): void {
+  if (settings.workers === 0 || canCutOff()) return;
+  if (settings.officeWithNetwork)
+    log.warn(
+      'OFFICE_WITH_NETWORK is set, and LibreOffice cannot be kept from the network here: what an uploaded document names is fetched by this machine.',
+    );
+  else
+    log.warn(
+      'LibreOffice cannot be kept from the network here (unshare -rn is not allowed): office documents do not become pages. Allow it, or set OFFICE_WITH_NETWORK=1.',
+    );
 }
 
 const MINUTE = 60_000;

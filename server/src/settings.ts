@@ -35,6 +35,8 @@ const Settings = z.object({
   SECOND_STEP: z.enum(['off', 'allowed', 'required']).default('allowed'),
   /** Seconds within which what is sent must arrive; of a file, some of it in each such span. */
   SLOW_BODY_S: z.coerce.number().int().min(1).max(600).default(30),
+  /** Converts office documents even where LibreOffice cannot be kept from the network: what a document names is then fetched by this machine. */
+  OFFICE_WITH_NETWORK: z.stringbool().default(false),
   LOG_LEVEL: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'silent']).default('info'),
 });
 
@@ -51,6 +53,7 @@ export interface Settings {
   readonly checkReplies: boolean;
   readonly keepActsDays: number;
   readonly slowBodyMs: number;
+  readonly officeWithNetwork: boolean;
   readonly secondStep: 'off' | 'allowed' | 'required';
   readonly logLevel: string;
   readonly publicUrl: string;
@@ -83,6 +86,7 @@ export function readSettings(env: Record<string, string | undefined>): Settings 
     checkReplies: s.JOTMARK_CHECK_REPLIES,
     keepActsDays: s.KEEP_ACTS_DAYS,
     slowBodyMs: s.SLOW_BODY_S * 1000,
+    officeWithNetwork: s.OFFICE_WITH_NETWORK,
     secondStep: s.SECOND_STEP,
     logLevel: s.LOG_LEVEL,
     publicUrl: (s.PUBLIC_URL ?? `http://${s.HOST}:${s.PORT}`).replace(/\/+$/, ''),

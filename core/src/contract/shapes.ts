@@ -87,7 +87,7 @@ export type Progress = z.infer<typeof Progress>;
 export const Shows = z.enum(['pages', 'sound', 'film', 'link', 'nothing']);
 export type Shows = z.infer<typeof Shows>;
 
-/** Why a file has no pages; the sentences live in web. */
+/** Why a file has no pages, or not all that should be on them; the sentences live in web. */
 export const NoPages = z.enum([
   'unknown-kind',
   // Of files that came in before old office formats were read.
@@ -97,6 +97,10 @@ export const NoPages = z.enum([
   'not-converted',
   'too-many-pages',
   'too-slow',
+  // It has pages, as far as the picture could be read.
+  'part-missing',
+  // LibreOffice may not be run here: it could not be kept from the network.
+  'no-converter',
 ]);
 export type NoPages = z.infer<typeof NoPages>;
 

@@ -2,6 +2,7 @@ import { DataSource, type EntitySubscriberInterface, type Logger } from 'typeorm
 import type { Table } from './columns.ts';
 import { TABLES } from './entities/index.ts';
 import { MIGRATIONS, migrate } from './migrate.ts';
+import { retrying } from './transaction.ts';
 
 export interface Opening {
   /** Brings the schema up to date first; a server does, a program that only looks does not. */
@@ -25,10 +26,27 @@ export async function openDatabase(url: string, options: Opening = {}): Promise<
     extra: { connectionLimit: options.connections ?? 10, decimalNumbers: true },
   });
   await db.initialize();
+  retryAlone(db);
   // Stored values are read as rows are loaded, once for all tables.
   db.subscribers.push(readsStored);
   if (options.migrate !== false) await migrate(db);
   return db;
+}
+
+/**
+ * A statement that is no part of a transaction is one of its own, and the database may let it give way to another like any: it is tried again here, for all who
+ * ask. What is in a transaction fails with it, and the whole is tried again (`inTransaction`).
+ */
+function retryAlone(db: DataSource): void {
+  const make = db.createQueryRunner.bind(db);
+  db.createQueryRunner = (mode) => {
+    const runner = make(mode);
+    const query = runner.query.bind(runner) as typeof runner.query;
+    const again = (...asked: Parameters<typeof query>) =>
+      runner.isTransactionActive ? query(...asked) : retrying(() => query(...asked));
+    runner.query = again as typeof runner.query;
+    return runner;
+  };
 }
 
 const byName = new Map<string, Table<object>>(TABLES.map((t) => [t.table, t]));

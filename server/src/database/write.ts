@@ -1,10 +1,5 @@
 import type { EntityManager } from 'typeorm';
 import type { Table } from './columns.ts';
-import { retrying } from './transaction.ts';
-
-/** One statement that is no part of a transaction is tried again where the database gave way to another, as a transaction is: on several nodes any of them may be. */
-const alone = <T>(db: EntityManager, work: () => Promise<T>): Promise<T> =>
-  db.queryRunner ? work() : retrying(work);
 
 /**
  * Writes are exact: every column of a new row is named, so that a column that comes later cannot be forgotten where rows are made.
@@ -15,7 +10,7 @@ export async function insert<T extends object>(
   into: Table<T>,
   rows: T | readonly T[],
 ): Promise<void> {
-  await alone(db, () => inserting(db, into, rows).execute());
+  await inserting(db, into, rows).execute();
 }
 
 /** The same where a row may be there already: it stays as it is. Gives how many were new. */
@@ -24,7 +19,7 @@ export async function insertNew<T extends object>(
   into: Table<T>,
   rows: T | readonly T[],
 ): Promise<number> {
-  const done = await alone(db, () => inserting(db, into, rows).orIgnore().execute());
+  const done = await inserting(db, into, rows).orIgnore().execute();
   return Number((done.raw as { affectedRows?: number }).affectedRows ?? 0);
 }
 
@@ -36,7 +31,7 @@ export async function insertOrUpdate<T extends object>(
   columns: readonly (keyof T & string)[],
 ): Promise<void> {
   const names = columns.map((c) => into.options.columns[c]!.name ?? c);
-  await alone(db, () => inserting(db, into, rows).orUpdate(names).execute());
+  await inserting(db, into, rows).orUpdate(names).execute();
 }
 
 function inserting<T extends object>(db: EntityManager, into: Table<T>, rows: T | readonly T[]) {
@@ -59,7 +54,7 @@ export async function update<T extends object>(
   set: Partial<T>,
 ): Promise<number> {
   // biome-ignore lint/suspicious/noExplicitAny: see above
-  const done = await alone(db, () => db.getRepository(table).update(where as any, set as any));
+  const done = await db.getRepository(table).update(where as any, set as any);
   return done.affected ?? 0;
 }
 
@@ -70,7 +65,7 @@ export async function remove<T extends object>(
   where: Partial<T>,
 ): Promise<number> {
   // biome-ignore lint/suspicious/noExplicitAny: see above
-  const done = await alone(db, () => db.getRepository(table).delete(where as any));
+  const done = await db.getRepository(table).delete(where as any);
   return done.affected ?? 0;
 }
 

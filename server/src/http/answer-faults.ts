@@ -18,8 +18,8 @@ const FULL = new Set(['ER_RECORD_FILE_FULL', 'ER_DISK_FULL', 'ENOSPC']);
 /** The one place where an error becomes HTTP: expected ones by their code, all others logged and called unexpected. */
 export function answerFaults(house: House): ErrorRequestHandler {
   return (error, req, res, _next) => {
-    // Who waited too long for the database was told so; what came of it in the end is of no use to anybody.
-    if (res.writableFinished) return;
+    // Who waited too long for the database was told so; what came of it in the end is of no use to anybody. Nor is anything to who has gone away.
+    if (res.writableFinished || codeOf(error) === 'ERR_STREAM_PREMATURE_CLOSE') return;
     const fault = asFault(error);
     if (
       fault.code === 'unexpected' ||

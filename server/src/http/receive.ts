@@ -1,11 +1,10 @@
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { rm } from 'node:fs/promises';
 import { FILE_LIMITS, MOST_FILES } from '@jotmark/core';
 import type { Request, Response } from 'express';
 import multer, { MulterError } from 'multer';
 import { tidyName } from '../blobs/file-name.ts';
 import { Fault } from '../fault.ts';
+import { ownFolder } from '../programs/own-folder.ts';
 
 export interface Received {
   readonly path: string;
@@ -24,7 +23,7 @@ export async function receiveFiles<T>(
   most: number,
   use: (files: readonly Received[]) => Promise<T>,
 ): Promise<T> {
-  const folder = await mkdtemp(join(tmpdir(), 'jotmark-in-'));
+  const folder = await ownFolder('in');
   let n = 0;
   try {
     const upload = multer({

@@ -1,10 +1,9 @@
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { rm } from 'node:fs/promises';
 import type { JobKind } from '../database/entities/index.ts';
 import { Fault } from '../fault.ts';
 import type { House } from '../house.ts';
 import { Failed, FULL, QUICK } from '../programs/failed.ts';
+import { ownFolder } from '../programs/own-folder.ts';
 import { NotYet, type Work } from './context.ts';
 import {
   CLAIM_MS,
@@ -72,7 +71,7 @@ export class JobRunner {
   }
 
   async #work(job: ClaimedJob, slow: boolean): Promise<void> {
-    const folder = await mkdtemp(join(tmpdir(), 'jotmark-job-'));
+    const folder = await ownFolder('job');
     let [done, total, reported] = [job.done, job.total, 0];
     let held = true;
     const renew = async () => {

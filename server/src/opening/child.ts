@@ -4,7 +4,8 @@ import type { PDFDocument } from '@cantoo/pdf-lib';
 import { FILE_LIMITS, type NoPages, type PageFrame, type PageShapes, PageText } from '@jotmark/core';
 import * as z from 'zod';
 import { Fault } from '../fault.ts';
-import { convertOffice } from '../office/convert.ts';
+import { convertOffice, mayConvert } from '../office/convert.ts';
+import { cutOutside } from '../office/outside.ts';
 import { fitSheets, MOST_ROWS } from '../office/sheet-pages.ts';
 import { readTables } from '../office/table-file.ts';
 import { Appending } from '../pdf/append.ts';
@@ -19,7 +20,7 @@ import { flattenMarks } from '../pdf/flat.ts';
 import { readFrames } from '../pdf/frames.ts';
 import { writeNames } from '../pdf/name.ts';
 import { openPdf, openPdfFile, savePdf } from '../pdf/pdf.ts';
-import { pictureToPdf } from '../pdf/picture.ts';
+import { pictureToPdf, readablePicture } from '../pdf/picture.ts';
 import { readMarks } from '../pdf/read-marks.ts';
 import { scannedRules } from '../pdf/scanned-rules.ts';
 import { readFields, readShapes } from '../pdf/shapes.ts';
@@ -31,8 +32,9 @@ import { layXfdf, readXfdf, writeXfdf } from '../pdf/xfdf.ts';
 import { type Budget, Failed } from '../programs/failed.ts';
 import { qpdf } from '../programs/qpdf.ts';
 import { judge } from './judge.ts';
-import { kindOf } from './kind.ts';
-import type { Answer, Task } from './task.ts';
+import { type Kind, kindOf } from './kind.ts';
+import type { Answer, MadePdf, Task } from './task.ts';
+import { textAsUtf8 } from './text-bytes.ts';
 
 /** The process in which uploaded bytes are opened. Whoever started it may kill it at any moment. */
 const say = (answer: Answer) => process.send?.(answer);
@@ -48,7 +50,7 @@ async function work(task: Task): Promise<unknown> {
     case 'judge':
       return judgeFile(task);
     case 'to-pdf':
-      return { trouble: await toPdf(task) };
+      return toPdf(task);
     case 'read':
       return read(task);
     case 'read-marks':
@@ -102,17 +104,30 @@ async function orRefused(work: () => Promise<unknown>): Promise<unknown> {
   }
 }
 
-async function toPdf({ file, out, folder, budget }: Of<'to-pdf'>): Promise<NoPages | null> {
+async function toPdf(task: Of<'to-pdf'>): Promise<z.infer<typeof MadePdf>> {
+  const { file, out, folder, budget } = task;
+  await textAsUtf8(file);
   const kind = await kindOf(file, 'part');
+  if (kind.family !== 'picture') return { trouble: await documentToPdf(task, kind), partly: false };
+  const picture = await readablePicture(file, kind.type, folder, budget);
+  if (!picture)
+    return { trouble: kind.type === 'image/heic' ? 'apple-photo' : 'not-converted', partly: false };
+  const { bytes, partly } = await pictureToPdf(picture, kind.type);
+  await writeFile(out, bytes);
+  return { trouble: null, partly };
+}
+
+async function documentToPdf(
+  { file, out, folder, budget }: Of<'to-pdf'>,
+  kind: Kind,
+): Promise<NoPages | null> {
   if (kind.family === 'pdf') {
     await rename(file, out);
     return null;
   }
-  if (kind.family === 'picture') {
-    await writeFile(out, await pictureToPdf(file));
-    return null;
-  }
   if (!kind.filter) return kind.trouble ?? 'unknown-kind';
+  if (!mayConvert()) return 'no-converter';
+  await cutOutside(file, kind.type);
   try {
     if (kind.family === 'spreadsheet') {
       const trouble = await sheetsToPdf(file, kind.filter, folder, out, budget);

@@ -1,4 +1,4 @@
-import { open, stat } from 'node:fs/promises';
+import { open, readFile, stat } from 'node:fs/promises';
 import { FILE_LIMITS, MOST_PIXELS_OF_A_PICTURE, type NoPages, pageSize, type Shows } from '@jotmark/core';
 import sharp from 'sharp';
 import { Fault } from '../fault.ts';
@@ -32,7 +32,7 @@ export async function judge(path: string, name: string, mended: string, budget: 
     case 'pdf':
       return { type, shows: 'pages', trouble: null, ...(await judgePdf(path, name, mended, budget)) };
     case 'picture':
-      await measurePicture(path, name);
+      await measurePicture(path, name, type);
       return { type, shows: 'pages', trouble: null, pages: 1, mended: false };
     case 'office':
     case 'spreadsheet':
@@ -94,10 +94,15 @@ export async function judgePdf(
 }
 
 /** Only the header is read here; the pixels are opened when the pages are made. */
-async function measurePicture(path: string, name: string): Promise<void> {
-  const about = await sharp(path, { limitInputPixels: false })
-    .metadata()
-    .catch(() => null);
+async function measurePicture(path: string, name: string, type: string): Promise<void> {
+  // How large such a photo is stands deep inside; the program that opens it has a limit of its own.
+  if (type === 'image/heic') return;
+  const about =
+    type === 'image/bmp'
+      ? await bitmapSize(path)
+      : await sharp(type === 'image/svg+xml' ? await readFile(path) : path, { limitInputPixels: false })
+          .metadata()
+          .catch(() => null);
   if (!about?.width || !about.height) throw new Fault('picture-broken', { name });
   if (about.width * about.height > MOST_PIXELS_OF_A_PICTURE)
     throw new Fault('picture-too-big', {
@@ -105,6 +110,19 @@ async function measurePicture(path: string, name: string): Promise<void> {
       megapixels: Math.round((about.width * about.height) / 1e6),
       most: MOST_PIXELS_OF_A_PICTURE / 1e6,
     });
+}
+
+/** [MS-BMP]: the oldest form has two bytes each, all others four; upside down the height is negative. */
+async function bitmapSize(path: string): Promise<{ width: number; height: number }> {
+  const file = await open(path);
+  try {
+    const { buffer } = await file.read(Buffer.alloc(26), 0, 26, 0);
+    return buffer.readUInt32LE(14) === 12
+      ? { width: buffer.readUInt16LE(18), height: buffer.readUInt16LE(20) }
+      : { width: Math.abs(buffer.readInt32LE(18)), height: Math.abs(buffer.readInt32LE(22)) };
+  } finally {
+    await file.close();
+  }
 }
 
 /** The header may stand anywhere in the first kilobyte (ISO 32000-1, Annex H, note 13). */

@@ -1,6 +1,7 @@
 import { open, readFile } from 'node:fs/promises';
 import type { NoPages } from '@jotmark/core';
 import { csvFilter, HEAD_BYTES } from './csv-look.ts';
+import { isWideText } from './text-bytes.ts';
 import { lookIntoZip } from './zip-look.ts';
 
 export type Family = 'pdf' | 'picture' | 'office' | 'spreadsheet' | 'sound' | 'film' | 'other';
@@ -28,6 +29,21 @@ const ODF: Readonly<Record<string, string>> = {
   'application/vnd.oasis.opendocument.presentation': 'impress8',
 };
 
+/** Whatever letters it comes in, it is converted as UTF-8: see `text-bytes.ts`. */
+const PLAIN_TEXT = kind('office', 'text/plain', 'Text (encoded):UTF8,LF,Liberation Sans,');
+
+/** The first element decides: a page that has a drawing in it is no drawing. */
+const isSvg = (latin: string): boolean =>
+  /^(\xef\xbb\xbf)?\s*(<\?xml[^>]*\?>\s*)?(<!--[\s\S]*?-->\s*|<!DOCTYPE svg[^>[]*>\s*)*<svg[\s>]/i.test(
+    latin,
+  );
+
+/** [MS-BMP]: the length stands behind the letters, and the header says how long it is. */
+const isBitmap = (head: Buffer): boolean =>
+  head.length > 26 &&
+  head.toString('latin1', 0, 2) === 'BM' &&
+  [12, 40, 52, 56, 64, 108, 124].includes(head.readUInt32LE(14));
+
 const SHEETS = 'application/vnd.oasis.opendocument.spreadsheet';
 
 /** Reads the first bytes, and of a zip its list of contents. A zip that would unpack to far too much throws `file-bomb`. */
@@ -39,6 +55,9 @@ export async function kindOf(path: string, name: string): Promise<Kind> {
   if (at(0, '\xff\xd8\xff')) return kind('picture', 'image/jpeg');
   if (at(0, '\x89PNG\r\n\x1a\n')) return kind('picture', 'image/png');
   if (at(0, 'RIFF') && at(8, 'WEBP')) return kind('picture', 'image/webp');
+  if (at(0, 'GIF87a') || at(0, 'GIF89a')) return kind('picture', 'image/gif');
+  if (at(0, 'II*\0') || at(0, 'MM\0*')) return kind('picture', 'image/tiff');
+  if (isBitmap(head)) return kind('picture', 'image/bmp');
   if (at(0, 'RIFF') && at(8, 'WAVE')) return kind('sound', 'audio/wav');
   if (at(0, 'fLaC')) return kind('sound', 'audio/flac');
   if (at(0, 'ID3') || (head[0] === 0xff && (head[1]! & 0xe6) === 0xe2)) return kind('sound', 'audio/mpeg');
@@ -49,17 +68,20 @@ export async function kindOf(path: string, name: string): Promise<Kind> {
   if (at(0, '{\\rtf')) return kind('office', 'application/rtf', 'Rich Text Format');
   if (at(0, 'PK\x03\x04')) return zipKind(path, name);
   if (at(0, '\xd0\xcf\x11\xe0')) return compoundKind(path);
+  if (isWideText(head)) return PLAIN_TEXT;
+  if (isText(head) && isSvg(latin)) return kind('picture', 'image/svg+xml');
   if (isText(head) || isWesternText(head)) {
     const table = csvFilter(head);
     if (table) return kind('spreadsheet', 'text/csv', table);
   }
-  if (isText(head)) return kind('office', 'text/plain', 'Text (encoded):UTF8,LF,Liberation Sans,');
+  if (isText(head) || isWesternText(head)) return PLAIN_TEXT;
   return other('application/octet-stream', 'unknown-kind');
 }
 
 /** The ISO base media format carries sound, film and the photos of some telephones, told by its brand. */
 function isoMedia(brand: string): Kind {
-  if (/^(heic|heix|hevc|mif1|msf1|avif)/.test(brand)) return other('image/heic', 'apple-photo');
+  if (brand === 'avif') return kind('picture', 'image/avif');
+  if (/^(heic|heix|hevc|heim|heis|mif1|msf1)/.test(brand)) return kind('picture', 'image/heic');
   if (/^M4[AB]/.test(brand)) return kind('sound', 'audio/mp4');
   return brand.startsWith('qt') ? kind('film', 'video/quicktime') : kind('film', 'video/mp4');
 }

@@ -26,8 +26,12 @@ export class Opener {
   readonly #program: string;
   #closed = false;
 
-  constructor(program: string = CHILD) {
+  readonly #env: Readonly<Record<string, string>>;
+
+  /** `env`: what those processes are told beside their path. */
+  constructor(program: string = CHILD, env: Readonly<Record<string, string>> = {}) {
     this.#program = program;
+    this.#env = env;
   }
 
   /**
@@ -80,7 +84,7 @@ export class Opener {
       ],
       stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
       // Uploaded bytes are opened there: it gets none of our secrets.
-      env: { PATH: process.env.PATH ?? '', NODE_NO_WARNINGS: '1' },
+      env: { PATH: process.env.PATH ?? '', NODE_NO_WARNINGS: '1', ...this.#env },
     });
     // One that cannot be started, or is written to after its end, says so here; nobody listening would end the server.
     child.on('error', () => child.kill('SIGKILL'));

@@ -136,7 +136,8 @@ export const TablesAnswer = z.union([
   z.object({ tables: z.array(GridShape) }),
 ]);
 /** Of `to-pdf`: why there are no pages, or null. */
-export const MadePdf = z.object({ trouble: NoPages.nullable() });
+/** `partly`: it has pages, but a part of what should be on them could not be read. */
+export const MadePdf = z.object({ trouble: NoPages.nullable(), partly: z.boolean() });
 /** Of `read`: how pages lie, and what was written. */
 export const Read = z.object({
   frames: z.array(PageFrame).max(FILE_LIMITS.pages),

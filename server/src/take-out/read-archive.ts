@@ -1,7 +1,6 @@
 import { createHash } from 'node:crypto';
 import { createReadStream, createWriteStream } from 'node:fs';
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { buffer } from 'node:stream/consumers';
 import { pipeline } from 'node:stream/promises';
@@ -13,6 +12,7 @@ import { codeOf, inTransaction } from '../database/transaction.ts';
 import { find, insert, insertNew } from '../database/write.ts';
 import type { House } from '../house.ts';
 import { type ArchiveParts, openArchive } from '../opening/archive-parts.ts';
+import { ownFolder } from '../programs/own-folder.ts';
 import { filePart, MANIFEST, Manifest, STEPS, sha256Of, tablePart } from './archive.ts';
 import { RECORD } from './record.ts';
 
@@ -51,7 +51,7 @@ export async function readArchive(house: House, path: string): Promise<ArchiveRe
   const parts = await openArchive(path).catch(() => {
     throw new NotRead({ why: 'cut-off' });
   });
-  const folder = await mkdtemp(join(tmpdir(), 'jotmark-archive-'));
+  const folder = await ownFolder('archive');
   try {
     const manifest = await manifestOf(parts);
     const tables = await tablesOf(parts, manifest);

@@ -32,6 +32,9 @@ class NoPagesFound extends Error {
   }
 }
 
+/** What a worksheet was to be filled in from is no more. */
+class HandInGone extends Error {}
+
 /**
  * The job that makes a document pages: converts what is no PDF, fills in what a student typed, puts several parts
  * together; then takes scripts out and keeps how the pages lie, their text, and of a worksheet what is drawn on them.
@@ -43,8 +46,11 @@ export const readDocument =
     const document = await find(house.db.manager, DocumentTable, { id: job.subject as DocumentId });
     if (!document) return inTransaction(house.db, (tx) => finishJob(tx, job));
     try {
-      await readPages(context, opener, document, await asPdf(context, opener, document));
+      const { pdf, partly } = await asPdf(context, opener, document);
+      await readPages(context, opener, document, pdf, partly);
     } catch (error) {
+      // It was taken back before it was read: there is nothing to read any more.
+      if (error instanceof HandInGone) return inTransaction(house.db, (tx) => finishJob(tx, job));
       const why = whyNoPages(error, budget.cpuMs >= FULL.cpuMs, document);
       if (!why) throw error;
       await inTransaction(house.db, async (tx) => {
@@ -66,6 +72,7 @@ async function readPages(
   opener: Opener,
   document: DocumentRow,
   file: string,
+  partly: boolean,
 ): Promise<void> {
   const at = (name: string) => join(folder, name);
   const shapes = document.ownerId === null ? null : at('shapes.json');
@@ -89,7 +96,13 @@ async function readPages(
       tx,
       DocumentTable,
       { id: documentId },
-      { frames, pages: frames.length, sha256, pictureSha256 },
+      {
+        frames,
+        pages: frames.length,
+        sha256,
+        pictureSha256,
+        ...(partly && { trouble: 'part-missing' as const }),
+      },
     );
     await insertOrUpdate(tx, DocumentTextTable, { documentId, sha256: text }, ['sha256']);
     if (drawn) await insertOrUpdate(tx, DocumentShapesTable, { documentId, sha256: drawn }, ['sha256']);
@@ -97,10 +110,14 @@ async function readPages(
   });
 }
 
-/** The document as one PDF file in the job's folder. */
-async function asPdf(context: JobContext, opener: Opener, document: DocumentRow): Promise<string> {
+/** The document as one PDF file in the job's folder, and whether a part of it could not be read. */
+async function asPdf(
+  context: JobContext,
+  opener: Opener,
+  document: DocumentRow,
+): Promise<{ readonly pdf: string; readonly partly: boolean }> {
   const { house, folder, budget } = context;
-  if (document.filledFrom) return filledIn(context, opener, document);
+  if (document.filledFrom) return { pdf: await filledIn(context, opener, document), partly: false };
   const parts = await house.db.manager
     .getRepository(DocumentPartTable)
     .find({ where: { documentId: document.id }, order: { position: 'ASC' } });
@@ -108,22 +125,24 @@ async function asPdf(context: JobContext, opener: Opener, document: DocumentRow)
     ? parts.map((p) => p.sha256)
     : [document.sha256 ?? document.originalSha256].flatMap((s) => s ?? []);
   const pdfs: string[] = [];
+  let partly = false;
   for (const [i, sha256] of all.entries()) {
     const file = join(folder, `part${i}`);
     const out = `${file}.pdf`;
     await writeBlobTo(house.db.manager, sha256, file);
-    const { trouble } = MadePdf.parse(await opener.run({ op: 'to-pdf', file, out, folder, budget }, budget));
-    if (trouble) throw new NoPagesFound(trouble);
+    const made = MadePdf.parse(await opener.run({ op: 'to-pdf', file, out, folder, budget }, budget));
+    if (made.trouble) throw new NoPagesFound(made.trouble);
+    partly ||= made.partly;
     pdfs.push(out);
     context.progress(i, all.length);
   }
   const one = pdfs.length === 1 ? pdfs[0]! : join(folder, 'joined.pdf');
   if (pdfs.length > 1) await joinPdfs(pdfs, one, budget);
-  if (!document.ownerId) return one;
+  if (!document.ownerId) return { pdf: one, partly };
   // A worksheet is made upright once, so that fields and writing stand as its pages are read.
   const upright = join(folder, 'upright.pdf');
   await mustRun([one, '--flatten-rotation', upright], budget);
-  return upright;
+  return { pdf: upright, partly };
 }
 
 /** A worksheet with what a student typed and drew, as it was frozen at the hand-in. */
@@ -136,8 +155,8 @@ async function filledIn(
   const handIn = await find(db, HandInTable, { id: document.filledFrom! });
   const version = await find(db, WorksheetVersionTable, { id: document.versionId! });
   const clean = version && (await find(db, DocumentTable, { id: version.documentId }));
-  // It was taken back before it was read: there is nothing to read any more.
-  if (!handIn || !version || !clean) throw new Failed('broken', 'the hand-in is gone');
+  if (!handIn) throw new HandInGone();
+  if (!version || !clean) throw new Failed('broken', 'the worksheet is gone');
   // The clean worksheet may itself still be on its way to pages.
   if (!clean.sha256 || !clean.frames) throw new NotYet('the worksheet is not read yet');
   const sheet = handIn.content?.sheets.find((s) => s.versionId === version.id);

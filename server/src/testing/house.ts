@@ -48,6 +48,7 @@ export function testSettings(databaseUrl: string, over: Partial<Settings> = {}):
     checkReplies: true,
     keepActsDays: 400,
     slowBodyMs: 30_000,
+    officeWithNetwork: false,
     secondStep: 'allowed',
     logLevel: process.env.LOG ?? 'silent',
     publicUrl: 'http://jotmark.test',

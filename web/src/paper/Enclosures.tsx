@@ -14,13 +14,17 @@ export const NO_PAGES: Readonly<Record<NoPages, string>> = {
   password:
     'This document has a password. It is kept and can be scored. To have it marked on the page, save it without a password and add that.',
   'apple-photo':
-    'This photo is in a format that browsers cannot show. It is kept. Set the camera to “most compatible”, or send the photo as JPEG, and add that.',
+    'This photo is in a format that Jotmark could not read. It is kept. Set the camera to “most compatible”, or send the photo as JPEG, and add that.',
   'not-converted':
     'This document could not be turned into pages; it may be damaged. It is kept and can be scored. Save it as PDF and add that.',
   'too-many-pages':
     'This document has more than 500 pages. It is kept. Save only the pages that belong here.',
   'too-slow':
     'This document took too long to turn into pages. It is kept and can be scored. Save it as PDF and add that.',
+  'part-missing':
+    'This picture is damaged: it is shown as far as it could be read. The file is kept as it came. Take or save it again, and add that.',
+  'no-converter':
+    'Office documents cannot be turned into pages on this server. It is kept and can be scored. Save it as PDF and add that.',
 };
 
 /** A document's original: shown by an element of a page, or saved. */
@@ -116,7 +120,7 @@ export function Enclosures({
   /** What stands for a film or a sound that can be marked. */
   film?: (document: DocumentState) => ReactNode;
 }) {
-  const without = documents.filter((d) => d.shows !== 'pages');
+  const without = documents.filter((d) => d.shows !== 'pages' || d.trouble !== null);
   if (without.length === 0) return null;
   return (
     <div className="mx-auto mb-5 flex max-w-2xl flex-col items-center gap-3">
