@@ -36,6 +36,12 @@ export const accountRoutes = {
     params: z.object({ sessionId: SessionId }),
   }),
   endOtherSessions: route('POST', '/api/account/sessions/end', 'person', 'Sign every other device out'),
+  deviceKey: route('GET', '/api/account/device-key', 'person', 'What locks my unsent work on a device', {
+    reply: z.object({
+      /** 256 bits, base64. */
+      key: z.string(),
+    }),
+  }),
   startStep: route('POST', '/api/account/second-step', 'person', 'Begin a second step: what an app needs', {
     body: z.object({ password: z.string().min(1).max(200) }),
     reply: z.object({ secret: z.string(), address: z.string() }),

@@ -57,6 +57,7 @@ const NEW_COLUMNS = new Set([
   'archived_at',
   'first_password',
   'take_back',
+  'device_key',
   'step_secret',
   'step_on',
   'step_used',

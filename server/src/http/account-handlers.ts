@@ -1,4 +1,5 @@
 import type { accountRoutes } from '@jotmark/core';
+import { deviceKeyOf } from '../people/device-key.ts';
 import { confirmStep, dropStep, startStep } from '../people/second-step.ts';
 import { endOthers, sessionsOf } from '../people/session.ts';
 import { done, type HandlersOf, type Parts } from './handler.ts';
@@ -16,6 +17,7 @@ export function accountHandlers({ house }: Parts): HandlersOf<typeof accountRout
     }),
     endSession: ({ signedIn, params }) => done(endOthers(house, signedIn!, params.sessionId)),
     endOtherSessions: ({ signedIn }) => done(endOthers(house, signedIn!, null)),
+    deviceKey: async ({ person }) => ({ key: await deviceKeyOf(house, person) }),
     startStep: ({ person, body }) => startStep(house, person, body.password),
     confirmStep: ({ person, body }) => done(confirmStep(house, person, body.code)),
     dropStep: ({ person, body }) => done(dropStep(house, person, body.password)),

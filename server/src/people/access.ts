@@ -46,6 +46,7 @@ export const ACCESS: Readonly<Record<RouteName, RuleName>> = {
   account: 'own',
   endSession: 'own',
   endOtherSessions: 'own',
+  deviceKey: 'own',
   startStep: 'own',
   confirmStep: 'own',
   dropStep: 'own',

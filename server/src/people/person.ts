@@ -21,6 +21,7 @@ export const NEW_ACCOUNT = {
   stepSecret: null,
   stepOn: false,
   stepUsed: null,
+  deviceKey: null,
 } as const;
 
 /** Adds a person. A login that is taken throws the database's duplicate-key error. */

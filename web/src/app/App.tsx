@@ -4,7 +4,7 @@ import { BrowserRouter, Navigate, Route, Routes, useLocation } from 'react-route
 import { Toaster, toast } from 'sonner';
 import { CallFailed } from '../api/call.ts';
 import { onDemand } from '../frame/on-demand.tsx';
-import { SessionProvider, useHere } from '../frame/session.tsx';
+import { type OnDevice, SessionProvider, useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TipLayer } from '../frame/TipLayer.tsx';
 import { OutboxLine } from '../outbox/OutboxLine.tsx';
@@ -162,10 +162,16 @@ function Places() {
   );
 }
 
+/** Loaded when somebody leaves, or comes back to what they left. */
+const DEVICE: OnDevice = {
+  lock: (id, key) => import('../left/lock-away.ts').then((m) => m.lockAway(id, key)),
+  unlock: (id, key) => import('../left/lock-away.ts').then((m) => m.unlock(id, key)),
+};
+
 export function App() {
   return (
     <QueryClientProvider client={client}>
-      <SessionProvider>
+      <SessionProvider device={DEVICE}>
         <OutboxLine />
         <NewsLine />
         <LeftTakes />

@@ -2,11 +2,13 @@ import type { Desk } from '@jotmark/core';
 import { type RefObject, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { rememberRoom } from '../ahead/ahead.ts';
+import { useTell } from '../ask/stale.ts';
 import { reveal } from '../hand/reveal.ts';
 import { usePageInView, useZoom } from '../hand/useZoom.ts';
 import type { DeskLayout } from '../layout/useDeskLayout.ts';
 import { MARGIN_FOLDED, type MarginLook } from '../margin/margin-look.ts';
 import { usePageList, usePageTexts } from '../paper/page-list.ts';
+import { useOnceRead } from '../paper/useOnceRead.ts';
 
 const NO_FOLDS: ReadonlySet<string> = new Set();
 /** In a box less wide the margin is only signs: the paper comes first. */
@@ -18,6 +20,8 @@ const toggled = (set: ReadonlySet<string>, id: string): ReadonlySet<string> =>
 /** The paper on the desk: its pages and their words, how large and where they lie, with which margin, and the ways over it. */
 export function useDeskPaper(desk: Desk, layout: DeskLayout, onMarginWidth: (to: number) => void) {
   const stack = usePageList(desk.documents);
+  const tell = useTell();
+  useOnceRead(desk.documents, stack.settled, () => tell('handInRead', { copyId: desk.copyId }));
   const { pages } = stack;
   const texts = usePageTexts(pages);
   const scroller: RefObject<HTMLDivElement | null> = useRef(null);

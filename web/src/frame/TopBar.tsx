@@ -1,6 +1,6 @@
 import { ChevronLeft } from 'lucide-react';
 import { Fragment, type ReactNode } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { sentenceOf } from '../api/sentences.ts';
 import { Emblem } from '../look/glyphs.tsx';
@@ -17,12 +17,10 @@ export interface Crumb {
 /** The bar that every view shares: where I am, then what this view adds, then who I am. */
 export function TopBar({ crumbs, children }: { crumbs: readonly Crumb[]; children?: ReactNode }) {
   const { session, leave } = useHere();
-  const navigate = useNavigate();
   useTitle(crumbs.map((c) => c.text));
   const out = async () => {
     try {
       await leave();
-      navigate('/sign-in');
     } catch (error) {
       toast.error(sentenceOf(error));
     }

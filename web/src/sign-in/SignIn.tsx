@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { Navigate, useLocation, useNavigate } from 'react-router';
 import { CallFailed, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { hasLocked } from '../frame/locked.ts';
 import { useHere } from '../frame/session.tsx';
 import { useTitle } from '../frame/useTitle.ts';
 import { Emblem } from '../look/glyphs.tsx';
@@ -19,7 +20,9 @@ const focusOnce = (field: HTMLInputElement | null) => field?.focus();
 export function SignIn() {
   const { session, enter } = useHere();
   const navigate = useNavigate();
-  const from = (useLocation().state as { from?: string } | null)?.from ?? '/';
+  const location = useLocation();
+  const from = (location.state as { from?: string } | null)?.from ?? '/';
+  const leftOpen = new URLSearchParams(location.search).has('open');
   const [trouble, setTrouble] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
   useTitle(['Sign in']);
@@ -31,7 +34,7 @@ export function SignIn() {
     setTrouble(null);
     try {
       const next = await call('signIn', { body: { login, password, ...(code && { code }) } });
-      enter(next);
+      await enter(next);
       navigate(placeFor(next.person?.role, from), { replace: true });
     } catch (error) {
       if (error instanceof CallFailed && error.code === 'second-step') setWantsCode(true);
@@ -76,6 +79,19 @@ export function SignIn() {
               maxLength={200}
             />
           </label>
+          {hasLocked() && (
+            <p className="text-sm text-soft" role="status">
+              Somebody has left work here that was not sent yet. It is locked; it is sent when they sign in
+              here again.
+            </p>
+          )}
+          {leftOpen && (
+            <p className="text-caution" role="alert">
+              Work of who was here last was not sent yet and lies on this device. It could not be locked,
+              since this page did not come over a safe connection (https). Sign in again before you leave the
+              device to others.
+            </p>
+          )}
           {wantsCode && (
             <label className="block">
               <span className="mb-1 block text-sm text-soft">Code from your app</span>

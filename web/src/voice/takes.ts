@@ -21,6 +21,12 @@ export interface Take {
   readonly captions: readonly { readonly at: number; readonly words: string }[];
 }
 
+/** A recording with all its parts, in order. */
+export interface LeftTake {
+  readonly take: Take;
+  readonly parts: readonly ArrayBuffer[];
+}
+
 interface Schema extends DBSchema {
   take: { key: string; value: Take };
   part: { key: [string, number]; value: ArrayBuffer };
@@ -65,6 +71,21 @@ export class Takes {
   /** Its parts in order. */
   async parts(id: string): Promise<ArrayBuffer[]> {
     return this.#db.getAll('part', IDBKeyRange.bound([id, 0], [id, Number.MAX_SAFE_INTEGER]));
+  }
+
+  /** All that this person has left here, with its parts. */
+  async leftBy(personId: PersonId): Promise<LeftTake[]> {
+    const own = (await this.all()).filter((t) => t.personId === personId);
+    return Promise.all(own.map(async (take) => ({ take, parts: await this.parts(take.id) })));
+  }
+
+  async takeIn({ take, parts }: LeftTake): Promise<void> {
+    for (const [n, bytes] of parts.entries()) await this.keepPart(take.id, n, bytes);
+    await this.keep(take);
+  }
+
+  close(): void {
+    this.#db.close();
   }
 
   async forget(id: string): Promise<void> {

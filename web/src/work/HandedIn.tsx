@@ -14,6 +14,7 @@ import { useZoom } from '../hand/useZoom.ts';
 import { aboutFile } from '../paper/about-file.ts';
 import { Enclosures } from '../paper/Enclosures.tsx';
 import { usePageList } from '../paper/page-list.ts';
+import { useOnceRead } from '../paper/useOnceRead.ts';
 import { lateWords } from '../time/words.ts';
 import { crumbsOf } from './crumbs.ts';
 import { Task } from './Task.tsx';
@@ -30,6 +31,7 @@ export function HandedIn({ work }: { work: Work }) {
   const { dueAt } = row.assignment;
   const documents = work.handIn?.documents ?? [];
   const { pages, settled } = usePageList(documents);
+  useOnceRead(documents, settled, () => tell(client, 'handInRead', { copyId }));
   const ready = settled && pages.length > 0;
   const scroller = useRef<HTMLDivElement>(null);
   const { zoom, measured } = useZoom(scroller, pages, ready, 0);

@@ -18,6 +18,8 @@ export interface PersonRow {
   stepSecret: string | null;
   stepOn: boolean;
   stepUsed: number | null;
+  /** What locks their unsent work in browsers that they have left; null: none was needed yet. */
+  deviceKey: string | null;
   createdAt: number;
 }
 export const PersonTable = table<PersonRow>('person', {
@@ -33,6 +35,7 @@ export const PersonTable = table<PersonRow>('person', {
   stepSecret: maybe(text(64)),
   stepOn: flag(),
   stepUsed: maybe(big()),
+  deviceKey: maybe(text(44)),
   createdAt: moment(),
 });
 

@@ -21,6 +21,7 @@ const COLUMNS: readonly (readonly [table: string, column: string, type: string])
   ['person', 'step_secret', 'VARCHAR(64) NULL'],
   ['person', 'step_on', 'BOOLEAN NOT NULL DEFAULT FALSE'],
   ['person', 'step_used', 'BIGINT NULL'],
+  ['person', 'device_key', 'VARCHAR(44) NULL'],
   ['person', 'reset_by_id', `${ID} NULL`],
   ['person', 'reset_at', `${MOMENT} NULL`],
   ['session', 'device', `VARCHAR(200) NOT NULL DEFAULT ''`],
