@@ -44,7 +44,11 @@ export const accountRoutes = {
   }),
   startStep: route('POST', '/api/account/second-step', 'person', 'Begin a second step: what an app needs', {
     body: z.object({ password: z.string().min(1).max(200) }),
-    reply: z.object({ secret: z.string(), address: z.string() }),
+    reply: z.object({
+      /** What the app makes its codes from, in base 32, to be typed. */
+      seed: z.string(),
+      address: z.string(),
+    }),
   }),
   confirmStep: route(
     'POST',

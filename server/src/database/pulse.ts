@@ -57,7 +57,6 @@ export class Pulse {
     if (!this.#stopped) this.#clock = setTimeout(this.#turn, EVERY_MS);
   };
 
-  /** Raw: it asks for nothing. */
   async #ask(): Promise<void> {
     if (!this.#connection) {
       const connection = await mysql.createConnection({ uri: this.#url, connectTimeout: PATIENCE_MS });
@@ -66,6 +65,6 @@ export class Pulse {
       if (this.#stopped) return connection.destroy();
       this.#connection = connection;
     }
-    await this.#connection.query('SELECT 1');
+    await this.#connection.ping();
   }
 }

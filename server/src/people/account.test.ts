@@ -72,7 +72,7 @@ describe('a second step', () => {
     const { login } = await newPerson(running, 'teacher');
     const caller = await new Caller(running.address).signIn(login);
     expect((await caller.call('startStep', { body: { password: 'wrong' } })).status).toBe(403);
-    const { secret, address } = (await caller.call('startStep', { body: { password: PASSWORD } })).body;
+    const { seed: secret, address } = (await caller.call('startStep', { body: { password: PASSWORD } })).body;
     expect(address).toMatch(/^otpauth:\/\/totp\/Test%20school:teacher-/);
     // Until the app has shown a right code, nothing is asked for.
     expect((await signIn(login)).status).toBe(200);
@@ -99,7 +99,7 @@ describe('a second step', () => {
   test('codes are guessed no quicker than passwords', async () => {
     const { login } = await newPerson(running, 'teacher');
     const caller = await new Caller(running.address).signIn(login);
-    const { secret } = (await caller.call('startStep', { body: { password: PASSWORD } })).body;
+    const { seed: secret } = (await caller.call('startStep', { body: { password: PASSWORD } })).body;
     await caller.call('confirmStep', { body: { code: code(secret, clock) } });
     const statuses: number[] = [];
     for (let i = 0; i < 8; i++) statuses.push((await signIn(login, { code: String(100_000 + i) })).status);
@@ -118,7 +118,7 @@ describe('a second step', () => {
       const student = await new Caller(strict.address).signIn(students[0]!.login);
       expect((await student.call('workList')).status).toBe(200);
       expect((await student.call('startStep', { body: { password: PASSWORD } })).status).toBe(403);
-      const { secret } = (await caller.call('startStep', { body: { password: PASSWORD } })).body;
+      const { seed: secret } = (await caller.call('startStep', { body: { password: PASSWORD } })).body;
       await caller.call('confirmStep', { body: { code: code(secret, Date.now()) } });
       expect((await caller.call('today')).status).toBe(200);
     } finally {

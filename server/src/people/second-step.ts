@@ -55,13 +55,13 @@ export async function startStep(
   house: House,
   person: Person,
   password: string,
-): Promise<{ secret: string; address: string }> {
+): Promise<{ seed: string; address: string }> {
   if (house.settings.secondStep === 'off' || person.role === 'student') throw new Fault('not-yours');
   const row = await ownRow(house, person, password);
   if (row.stepOn) throw new Fault('step-already-on');
-  const secret = new Secret({ size: 20 }).base32;
-  await update(house.db.manager, PersonTable, { id: person.id, stepOn: false }, { stepSecret: secret });
-  return { secret, address: codesOf(house, person.login, secret).toString() };
+  const seed = new Secret({ size: 20 }).base32;
+  await update(house.db.manager, PersonTable, { id: person.id, stepOn: false }, { stepSecret: seed });
+  return { seed, address: codesOf(house, person.login, seed).toString() };
 }
 
 /** The app shows a right code: from now on one is asked for at every sign-in. */

@@ -119,26 +119,33 @@ async function stayInClasses(tx: Db, keep: PersonId, gone: PersonId): Promise<vo
 const OF_PERSON = '(^|_)(person|by|owner|student|marker)_id$';
 
 /**
- * What names the one names the other. Where both had the same (a choice, a class), the one that is left keeps theirs. Raw: tables and columns are read from
- * the database itself, and that a row is there already is for it to say.
+ * What names the one names the other. Where both had the same (a choice, a class), the one that is left keeps theirs. Tables and columns are read from the
+ * database itself, so that one that comes later is not forgotten here. Raw: that a row is there already is for the database to say.
  */
 async function moveRows(tx: Db, keep: PersonId, gone: PersonId): Promise<void> {
-  const columns: { t: string; c: string }[] = await tx.query(
-    `SELECT table_name AS t, column_name AS c FROM information_schema.columns
-     WHERE table_schema = DATABASE() AND data_type = 'char' AND column_name REGEXP ?`,
-    [OF_PERSON],
-  );
-  for (const { t, c } of columns) {
-    await tx.query(`UPDATE IGNORE \`${t}\` SET \`${c}\` = ? WHERE \`${c}\` = ?`, [keep, gone]);
-    await tx.query(`DELETE FROM \`${t}\` WHERE \`${c}\` = ?`, [gone]);
+  const columns = await tx
+    .createQueryBuilder()
+    .select('c.TABLE_NAME', 'table')
+    .addSelect('c.COLUMN_NAME', 'column')
+    .from('information_schema.COLUMNS', 'c')
+    .where(`c.TABLE_SCHEMA = DATABASE() AND c.DATA_TYPE = 'char' AND c.COLUMN_NAME REGEXP :of`, {
+      of: OF_PERSON,
+    })
+    .getRawMany<{ table: string; column: string }>();
+  for (const { table, column } of columns) {
+    await tx.query(`UPDATE IGNORE \`${table}\` SET \`${column}\` = ? WHERE \`${column}\` = ?`, [keep, gone]);
+    await tx.createQueryBuilder().delete().from(table).where(`${column} = :gone`, { gone }).execute();
   }
 }
 
-/** The lists of students that assignments keep. Raw: text in text. */
+/** The lists of students that assignments keep: as text in text. */
 async function moveLists(tx: Db, keep: PersonId, gone: PersonId): Promise<void> {
-  for (const column of ['audience', 'together'])
-    await tx.query(
-      `UPDATE assignment SET ${column} = REPLACE(${column}, ?, ?) WHERE ${column} LIKE CONCAT('%', ?, '%')`,
-      [gone, keep, gone],
-    );
+  for (const column of ['audience', 'together'] as const)
+    await tx
+      .createQueryBuilder()
+      .update(AssignmentTable)
+      .set({ [column]: () => `REPLACE(${column}, :gone, :keep)` })
+      .where(`${column} LIKE :like`, { like: `%${gone}%` })
+      .setParameters({ gone, keep })
+      .execute();
 }

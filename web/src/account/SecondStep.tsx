@@ -64,7 +64,7 @@ export function SecondStep({ step, onChanged }: { step: Account['step']; onChang
   );
 }
 
-function Confirm({ secret, address, onDone }: { secret: string; address: string; onDone(): void }) {
+function Confirm({ seed, address, onDone }: { seed: string; address: string; onDone(): void }) {
   const [code, setCode] = useState('');
   const confirm = useMutation({
     mutationFn: () => call('confirmStep', { body: { code } }),
@@ -78,7 +78,7 @@ function Confirm({ secret, address, onDone }: { secret: string; address: string;
         <path d={path} fill="#000" />
       </svg>
       <p className="mt-2 text-sm text-soft">Photograph this with the app, or type this into it:</p>
-      <p className="font-mono break-all">{secret.match(/.{1,4}/g)?.join(' ')}</p>
+      <p className="font-mono break-all">{seed.match(/.{1,4}/g)?.join(' ')}</p>
       <form
         className="mt-3 flex flex-wrap items-end gap-3"
         onSubmit={(e) => {

@@ -2,13 +2,13 @@ import { type Across, AssignmentId, byKey, type CopyId, formatPoints, QuestionId
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useState } from 'react';
 import { Link, useParams, useSearchParams } from 'react-router';
-import { toast } from 'sonner';
 import { CallFailed, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
 import { tell } from '../ask/stale.ts';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
+import { toast } from '../frame/toast.ts';
 import { useKeys } from '../frame/useKeys.ts';
 import { outbox } from '../outbox/outbox.ts';
 import { SaveSign } from '../outbox/SaveSign.tsx';

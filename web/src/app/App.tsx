@@ -1,12 +1,13 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { type ComponentType, type ReactNode, Suspense, useEffect } from 'react';
 import { BrowserRouter, Navigate, Route, Routes, useLocation } from 'react-router';
-import { Toaster, toast } from 'sonner';
 import { CallFailed } from '../api/call.ts';
 import { onDemand } from '../frame/on-demand.tsx';
 import { type OnDevice, SessionProvider, useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TipLayer } from '../frame/TipLayer.tsx';
+import { Toasts } from '../frame/Toasts.tsx';
+import { toast } from '../frame/toast.ts';
 import { OutboxLine } from '../outbox/OutboxLine.tsx';
 import { LeftTakes } from '../voice/LeftTakes.tsx';
 import { GhostsHere } from '../words/ghosts.ts';
@@ -181,7 +182,7 @@ export function App() {
           </BrowserRouter>
         </Fallen>
         <TipLayer />
-        <Toaster position="bottom-center" closeButton />
+        <Toasts />
       </SessionProvider>
     </QueryClientProvider>
   );

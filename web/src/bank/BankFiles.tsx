@@ -9,11 +9,11 @@ import {
   writeBankFile,
 } from '@jotmark/core';
 import { useRef, useState } from 'react';
-import { toast } from 'sonner';
 import { sentenceOf } from '../api/sentences.ts';
 import { DialogShell } from '../frame/DialogShell.tsx';
 import { FileInput } from '../frame/FileInput.tsx';
 import { off } from '../frame/off.ts';
+import { toast } from '../frame/toast.ts';
 import { newId } from '../outbox/new-id.ts';
 import { plural } from '../time/words.ts';
 import type { Bank } from './useBank.ts';

@@ -1,12 +1,12 @@
 import { DndContext, PointerSensor, pointerWithin, useSensor, useSensors } from '@dnd-kit/core';
 import { groupsOf, nearDoubles, type Phrase, type PhraseId } from '@jotmark/core';
 import { useMemo, useState } from 'react';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { announce, standsWords } from '../frame/drag-words.ts';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
+import { toast } from '../frame/toast.ts';
 import { GhostsHere } from '../words/ghosts.ts';
 import { AddPhrases } from './AddPhrases.tsx';
 import { BankFiles } from './BankFiles.tsx';

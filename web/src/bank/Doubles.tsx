@@ -1,8 +1,8 @@
 import type { Phrase } from '@jotmark/core';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { toast } from '../frame/toast.ts';
 import { plural } from '../time/words.ts';
 import type { Bank } from './useBank.ts';
 

@@ -10,12 +10,12 @@ import {
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useId, useRef, useState } from 'react';
 import { Controller } from 'react-hook-form';
-import { toast } from 'sonner';
 import type * as z from 'zod';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
 import { LineField, trimmed, useFields } from '../frame/fields.tsx';
+import { toast } from '../frame/toast.ts';
 import { When } from '../frame/When.tsx';
 import { plural } from '../time/words.ts';
 import { WordsField } from '../words/WordsField.tsx';

@@ -14,7 +14,7 @@ import {
 } from '@jotmark/core';
 import { BookmarkPlus } from 'lucide-react';
 import { type RefObject, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from '../frame/toast.ts';
 import { newId } from '../outbox/new-id.ts';
 import type { GhostsProps } from '../words/ghosts.ts';
 import { HandInk } from './HandInk.tsx';

@@ -12,11 +12,11 @@ import {
 } from '@jotmark/core';
 import { queryOptions, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo } from 'react';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
 import { useHere } from '../frame/session.tsx';
+import { toast } from '../frame/toast.ts';
 import { BANK_LANE } from '../outbox/letter.ts';
 import { newId } from '../outbox/new-id.ts';
 import { outbox } from '../outbox/outbox.ts';

@@ -1,10 +1,10 @@
 import type { Consent } from '@jotmark/core';
 import { useMutation, useQuery } from '@tanstack/react-query';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
 import { useTell } from '../ask/stale.ts';
+import { toast } from '../frame/toast.ts';
 import { When } from '../frame/When.tsx';
 
 /**

@@ -1,12 +1,12 @@
 import { type ConversationShape, type CopyId, MESSAGE_LIMIT, type MessageId } from '@jotmark/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
 import { tell } from '../ask/stale.ts';
 import { useHere } from '../frame/session.tsx';
+import { toast } from '../frame/toast.ts';
 import { placeOfWords, useKeptText } from '../outbox/kept-text.ts';
 import { newId } from '../outbox/new-id.ts';
 import { outbox } from '../outbox/outbox.ts';

@@ -1,10 +1,10 @@
 import { type Box, type PageText, type Point, printedAt, type QuestionId, toPage } from '@jotmark/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { type PointerEvent, useRef, useState } from 'react';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { tell } from '../ask/stale.ts';
+import { toast } from '../frame/toast.ts';
 import { useKeys } from '../frame/useKeys.ts';
 import { viewOf } from '../paper/PageSheet.tsx';
 import type { DeskNow } from './useDesk.ts';

@@ -1,8 +1,8 @@
 import type { Desk } from '@jotmark/core';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useTell } from '../ask/stale.ts';
+import { toast } from '../frame/toast.ts';
 
 /** Marks on after the copy was handed back; its student keeps what they have until it goes back again. */
 export function useChangeAgain(desk: Desk): () => void {

@@ -1,11 +1,11 @@
 import { type Desk, isMarkingPen, type MarginMark, type Mark, momentOf, type PileRow } from '@jotmark/core';
 import { useMemo, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { toast } from 'sonner';
 import { useAhead } from '../ahead/ahead.ts';
 import { useFind } from '../beside/useFind.ts';
 import { jumpTo } from '../film/jump.ts';
 import { useHere } from '../frame/session.tsx';
+import { toast } from '../frame/toast.ts';
 import { useStable } from '../frame/useStable.ts';
 import { useDeskLayout } from '../layout/useDeskLayout.ts';
 import { exchange, standing } from '../outbox/changes.ts';

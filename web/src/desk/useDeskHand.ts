@@ -9,7 +9,7 @@ import {
   trayOut,
 } from '@jotmark/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from '../frame/toast.ts';
 import type { PadHost } from '../hand/pad.ts';
 import { keepStroke, takeStroke } from '../hand/stroke-in-hand.ts';
 import { usePad } from '../hand/usePad.ts';

@@ -1,8 +1,8 @@
 import type { Desk } from '@jotmark/core';
 import { type RefObject, useMemo, useRef, useState } from 'react';
-import { toast } from 'sonner';
 import { rememberRoom } from '../ahead/ahead.ts';
 import { useTell } from '../ask/stale.ts';
+import { toast } from '../frame/toast.ts';
 import { reveal } from '../hand/reveal.ts';
 import { usePageInView, useZoom } from '../hand/useZoom.ts';
 import type { DeskLayout } from '../layout/useDeskLayout.ts';

@@ -20,9 +20,9 @@ import {
   withSignOf,
 } from '@jotmark/core';
 import { type ComponentType, createElement, useEffect, useMemo, useState } from 'react';
-import { toast } from 'sonner';
 import { PhraseGhosts, type PhraseSite, quoted } from '../bank/PhraseGhosts.tsx';
 import { type Bank, useBank } from '../bank/useBank.ts';
+import { toast } from '../frame/toast.ts';
 import { useStable } from '../frame/useStable.ts';
 import { newId } from '../outbox/new-id.ts';
 import type { GhostsProps } from '../words/ghosts.ts';

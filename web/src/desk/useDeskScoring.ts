@@ -10,7 +10,7 @@ import {
   tallyOf,
 } from '@jotmark/core';
 import { useMemo, useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from '../frame/toast.ts';
 import { useStable } from '../frame/useStable.ts';
 import { putChange, standing } from '../outbox/changes.ts';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';

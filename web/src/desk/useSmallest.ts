@@ -1,5 +1,5 @@
 import { asSmallest, type Mark, type MarkId } from '@jotmark/core';
-import { toast } from 'sonner';
+import { toast } from '../frame/toast.ts';
 import { exchange, putChange } from '../outbox/changes.ts';
 import { newId } from '../outbox/new-id.ts';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';

@@ -1,10 +1,10 @@
 import { type ChangeId, type DocumentId, type DocumentPages, quarterTurn, type Turns } from '@jotmark/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
+import { toast } from '../frame/toast.ts';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
 import type { ShownPage } from '../paper/page-list.ts';
 

@@ -13,8 +13,8 @@ import {
   versionOf,
 } from '@jotmark/core';
 import { createElement, useEffect, useMemo, useRef } from 'react';
-import { toast } from 'sonner';
 import { useHere } from '../frame/session.tsx';
+import { toast } from '../frame/toast.ts';
 import { useStable } from '../frame/useStable.ts';
 import { standing } from '../outbox/changes.ts';
 import { newId } from '../outbox/new-id.ts';

@@ -6,10 +6,10 @@ import {
   type PileScores,
 } from '@jotmark/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { tell } from '../ask/stale.ts';
+import { toast } from '../frame/toast.ts';
 import { When } from '../frame/When.tsx';
 import { plural } from '../time/words.ts';
 

@@ -11,12 +11,12 @@ import {
 } from '@jotmark/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useId, useMemo, useState } from 'react';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { tell } from '../ask/stale.ts';
 import { DialogShell } from '../frame/DialogShell.tsx';
 import { PointsInput } from '../frame/PointsInput.tsx';
+import { toast } from '../frame/toast.ts';
 import { plural } from '../time/words.ts';
 import { nameOf } from './figures.ts';
 

@@ -1,5 +1,5 @@
-import { toast } from 'sonner';
 import { onDemand } from './on-demand.tsx';
+import { toast } from './toast.ts';
 
 /** Only where somebody asks for it. */
 const AddressCode = onDemand(() => import('./AddressCode.tsx').then((m) => m.AddressCode));

@@ -1,8 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { toast } from 'sonner';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
 import { AddressToPass } from './AddressToPass.tsx';
+import { toast } from './toast.ts';
 
 interface Props {
   /** What it opens: names it among what was asked of the server. */

@@ -1,11 +1,11 @@
 import type { JobId, Ordered, OutOrder, SheetKind } from '@jotmark/core';
 import { Download } from 'lucide-react';
 import { useRef, useState } from 'react';
-import { toast } from 'sonner';
 import { CallFailed, call } from '../api/call.ts';
 import { type HowFar, saveOrdered } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { Menu } from './menu.tsx';
+import { toast } from './toast.ts';
 
 /** A file that is being made, how far it is, and how it is stopped. */
 export function useTakeOut() {

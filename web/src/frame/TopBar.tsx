@@ -1,12 +1,12 @@
 import { ChevronLeft } from 'lucide-react';
 import { Fragment, type ReactNode } from 'react';
 import { Link } from 'react-router';
-import { toast } from 'sonner';
 import { sentenceOf } from '../api/sentences.ts';
 import { Emblem } from '../look/glyphs.tsx';
 import { GoTo } from './GoTo.tsx';
 import { NewsBell } from './NewsBell.tsx';
 import { useHere } from './session.tsx';
+import { toast } from './toast.ts';
 import { useTitle } from './useTitle.ts';
 
 export interface Crumb {

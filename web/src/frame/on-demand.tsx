@@ -1,5 +1,5 @@
 import { type ComponentType, type ReactNode, useEffect, useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from './toast.ts';
 
 /**
  * A part of a view that is loaded when it is first wanted. Without a network it may not come: then that is said, what stands in its place stays, and it is

@@ -9,7 +9,7 @@ import {
   type Pen,
 } from '@jotmark/core';
 import { type RefObject, useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from '../frame/toast.ts';
 import { newId } from '../outbox/new-id.ts';
 import { viewOf } from '../paper/PageSheet.tsx';
 import type { ShownPage } from '../paper/page-list.ts';

@@ -3,8 +3,9 @@ import type { CopyId, Digest, HandInId, PersonId } from '@jotmark/core';
 import { IDBFactory } from 'fake-indexeddb';
 import { beforeEach, describe, expect, test } from 'vitest';
 import { hasLocked, LOCKED } from '../frame/locked.ts';
-import { Device } from '../outbox/device.ts';
+import { Device, openDevice } from '../outbox/device.ts';
 import { Takes } from '../voice/takes.ts';
+import { belongingsOf } from './belongings.ts';
 import { lockAway, unlock } from './lock-away.ts';
 
 const id = (n: number) => `01a21263-aab7-77a6-ad1f-cbff6ce69f${String(n).padStart(2, '0')}`;
@@ -83,8 +84,8 @@ describe('what somebody leaves in a browser', () => {
     expect([hasLocked(), hasLocked(ADA), hasLocked(BEN)]).toEqual([true, true, false]);
     await unlock(ADA, KEY);
     expect(hasLocked()).toBe(false);
-    const device = await Device.open();
-    const { letters, bytes } = await device.belongings(ADA);
+    const device = await openDevice();
+    const { letters, bytes } = await belongingsOf(device, ADA);
     expect(letters).toMatchObject([{ personId: ADA, letter: { words: SAID } }]);
     expect(new Uint8Array(bytes[0]![1].bytes)).toEqual(new Uint8Array([1, 2, 3]));
     expect(localStorage.getItem(`jotmark.report.${id(5)}`)).toBe(SAID);

@@ -1,8 +1,9 @@
 import { base64Of, bytesOf, type PersonId } from '@jotmark/core';
 import { type DBSchema, openDB } from 'idb';
 import { LOCKED } from '../frame/locked.ts';
-import { type Belongings, Device } from '../outbox/device.ts';
+import { openDevice } from '../outbox/device.ts';
 import { type LeftTake, Takes } from '../voice/takes.ts';
+import { type Belongings, belongingsOf, forgetAll, takeIn } from './belongings.ts';
 
 /** What of the browser's small store says how this device is used, and nothing of a person. */
 const OF_DEVICE =
@@ -32,10 +33,10 @@ export type LeftHow = 'nothing' | 'locked' | 'open';
  * them alone (AES-GCM), until they sign in here again. Browsers lock nothing on a page that did not come over TLS: there it lies open, and that is said.
  */
 export async function lockAway(personId: PersonId, key: string): Promise<LeftHow> {
-  const device = await Device.open();
+  const device = await openDevice();
   const takes = await Takes.open();
   const left: Left = {
-    belongings: await device.belongings(personId),
+    belongings: await belongingsOf(device, personId),
     takes: await takes.leftBy(personId),
     drafts: Object.entries({ ...localStorage }).filter(
       ([name]) => name.startsWith('jotmark.') && !OF_DEVICE.test(name) && !TO_HAVE_AGAIN.test(name),
@@ -58,7 +59,7 @@ export async function lockAway(personId: PersonId, key: string): Promise<LeftHow
     db.close();
   }
   // It is locked: only now the open form goes.
-  await device.forgetAll(personId);
+  await forgetAll(device, personId);
   for (const { take } of left.takes) await takes.forget(take.id);
   for (const name of Object.keys({ ...localStorage }))
     if (!OF_DEVICE.test(name)) localStorage.removeItem(name);
@@ -81,8 +82,8 @@ export async function unlock(personId: PersonId, key: string): Promise<void> {
         kept.data,
       );
       const left = JSON.parse(new TextDecoder().decode(plain), fromText) as Left;
-      const device = await Device.open();
-      await device.takeIn(left.belongings);
+      const device = await openDevice();
+      await takeIn(device, left.belongings);
       device.close();
       const takes = await Takes.open();
       for (const take of left.takes) await takes.takeIn(take);

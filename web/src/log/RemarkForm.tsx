@@ -1,11 +1,11 @@
 import { type ClassId, momentAt, type PersonId, REMARK_WORDS, type RemarkId, wallTime } from '@jotmark/core';
 import { useMutation } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useTell } from '../ask/stale.ts';
 import { useHere } from '../frame/session.tsx';
+import { toast } from '../frame/toast.ts';
 import { newId } from '../outbox/new-id.ts';
 import { plural } from '../time/words.ts';
 import { WordsField } from '../words/WordsField.tsx';

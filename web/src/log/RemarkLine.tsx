@@ -2,9 +2,9 @@ import { type LogRemark, REMARK_QUOTE, REMARK_WORDS, type RemarkAnswerId } from 
 import { useMutation } from '@tanstack/react-query';
 import { MessageCircle } from 'lucide-react';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { toast } from '../frame/toast.ts';
 import { newId } from '../outbox/new-id.ts';
 import { WordsShow } from '../words/WordsShow.tsx';
 import { Said } from './Said.tsx';

@@ -1,7 +1,6 @@
 import { type ClassId, type FoundWork, type MarkBook, momentAt, readOneRoster } from '@jotmark/core';
 import { useMutation } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useTell } from '../ask/stale.ts';
@@ -9,6 +8,7 @@ import { DialogShell } from '../frame/DialogShell.tsx';
 import { FileInput } from '../frame/FileInput.tsx';
 import { ROSTER_TROUBLE, rosterTexts } from '../frame/roster-files.ts';
 import { useHere } from '../frame/session.tsx';
+import { toast } from '../frame/toast.ts';
 import { plural } from '../time/words.ts';
 import type { Student } from './CellField.tsx';
 

@@ -10,7 +10,6 @@ import {
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useMemo } from 'react';
 import { useParams } from 'react-router';
-import { toast } from 'sonner';
 import { CallFailed, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
@@ -18,6 +17,7 @@ import { useTell } from '../ask/stale.ts';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { SHEETS, TakeOut } from '../frame/TakeOut.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
+import { toast } from '../frame/toast.ts';
 import { useKeys } from '../frame/useKeys.ts';
 import { useOutbox } from '../outbox/useSheetKeeper.ts';
 import { readGrade } from '../scores/read-typed.ts';

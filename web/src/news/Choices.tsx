@@ -1,10 +1,10 @@
 import { choiceFor, MailHow, NEWS_NAMES, type NewsChoices, type NewsKind, newsOf } from '@jotmark/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
 import { useHere } from '../frame/session.tsx';
+import { toast } from '../frame/toast.ts';
 
 const HOW: Readonly<Record<MailHow, string>> = { each: 'at once', daily: 'once a day', none: 'no mail' };
 

@@ -1,13 +1,13 @@
 import { groupNews, type News, type Notice, newsSentence } from '@jotmark/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useNavigate } from 'react-router';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
 import { useHere } from '../frame/session.tsx';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
+import { toast } from '../frame/toast.ts';
 import { When } from '../frame/When.tsx';
 import { Choices } from './Choices.tsx';
 

@@ -1,11 +1,11 @@
 import { type CopyId, type Pile, withWrites } from '@jotmark/core';
 import { type QueryClient, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useLayoutEffect } from 'react';
-import { toast } from 'sonner';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
 import { tell } from '../ask/stale.ts';
 import { useHere } from '../frame/session.tsx';
+import { toast } from '../frame/toast.ts';
 import { keepText, placeOfCover, placeOfWords } from './kept-text.ts';
 import { outbox } from './outbox.ts';
 import type { OutboxNews } from './outbox-news.ts';

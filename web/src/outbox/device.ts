@@ -54,46 +54,39 @@ export interface KeptBytes {
   readonly bytes: ArrayBuffer;
 }
 
-/** All that one person has in a browser's own database. */
-export interface Belongings {
-  readonly personId: string;
-  readonly letters: readonly Kept[];
-  readonly clashes: readonly Clash[];
-  readonly history: readonly (readonly [SheetId, History])[];
-  readonly bytes: readonly (readonly [Digest, KeptBytes])[];
-}
-
-interface Schema extends DBSchema {
+export interface DeviceSchema extends DBSchema {
   outbox: { key: number; value: Kept; indexes: { lane: [string, string] } };
   history: { key: [string, string]; value: History };
   clash: { key: [string, string, string]; value: Clash; indexes: { sheet: [string, string] } };
   bytes: { key: string; value: KeptBytes };
 }
 
+/** The database itself, in its newest form: for who reads all of it (see `left/`). */
+export const openDevice = (name = 'jotmark'): Promise<IDBPDatabase<DeviceSchema>> =>
+  openDB<DeviceSchema>(name, 4, {
+    async upgrade(db, before, _after, tx) {
+      const older = before ? await takeOut(db, tx) : NOTHING;
+      const outbox = db.createObjectStore('outbox', { keyPath: 'order', autoIncrement: true });
+      outbox.createIndex('lane', ['personId', 'lane']);
+      const clash = db.createObjectStore('clash', { keyPath: ['personId', 'sheetId', 'subject'] });
+      clash.createIndex('sheet', ['personId', 'sheetId']);
+      if (!before) db.createObjectStore('history');
+      db.createObjectStore('bytes');
+      for (const kept of older.letters) await outbox.add(kept as Kept);
+      for (const kept of older.clashes) await clash.add(kept as Clash);
+    },
+  });
+
 /** What this browser keeps for itself. Every write is on disk before it counts as kept. */
 export class Device {
-  readonly #db: IDBPDatabase<Schema>;
+  readonly #db: IDBPDatabase<DeviceSchema>;
 
-  private constructor(db: IDBPDatabase<Schema>) {
+  private constructor(db: IDBPDatabase<DeviceSchema>) {
     this.#db = db;
   }
 
   static async open(name = 'jotmark'): Promise<Device> {
-    return new Device(
-      await openDB<Schema>(name, 4, {
-        async upgrade(db, before, _after, tx) {
-          const older = before ? await takeOut(db, tx) : NOTHING;
-          const outbox = db.createObjectStore('outbox', { keyPath: 'order', autoIncrement: true });
-          outbox.createIndex('lane', ['personId', 'lane']);
-          const clash = db.createObjectStore('clash', { keyPath: ['personId', 'sheetId', 'subject'] });
-          clash.createIndex('sheet', ['personId', 'sheetId']);
-          if (!before) db.createObjectStore('history');
-          db.createObjectStore('bytes');
-          for (const kept of older.letters) await outbox.add(kept as Kept);
-          for (const kept of older.clashes) await clash.add(kept as Clash);
-        },
-      }),
-    );
+    return new Device(await openDevice(name));
   }
 
   async keep(rows: readonly Kept[]): Promise<void> {
@@ -163,50 +156,6 @@ export class Device {
     await this.#db.delete('bytes', file);
   }
 
-  /** All that lies here of this person. */
-  async belongings(personId: string): Promise<Belongings> {
-    const letters = (await this.#db.getAll('outbox')).filter((r) => r.personId === personId);
-    const clashes = (await this.#db.getAll('clash')).filter((c) => c.personId === personId);
-    const history: [SheetId, History][] = [];
-    for (const key of await this.#db.getAllKeys('history'))
-      if (key[0] === personId) history.push([key[1] as SheetId, (await this.#db.get('history', key))!]);
-    // Bytes say not whose they are; those that letters wait with are needed with them.
-    const bytes: [Digest, KeptBytes][] = [];
-    if (letters.length)
-      for (const file of await this.#db.getAllKeys('bytes'))
-        bytes.push([file as Digest, (await this.#db.get('bytes', file))!]);
-    return { personId, letters, clashes, history, bytes };
-  }
-
-  /** Puts it here again, behind what is here already. */
-  async takeIn({ personId, letters, clashes, history, bytes }: Belongings): Promise<void> {
-    const tx = this.#db.transaction(['outbox', 'clash', 'history', 'bytes'], 'readwrite', {
-      durability: 'strict',
-    });
-    for (const { order: _, ...letter } of letters) tx.objectStore('outbox').add(letter);
-    for (const clash of clashes) tx.objectStore('clash').put(clash);
-    for (const [sheetId, kept] of history) tx.objectStore('history').put(kept, [personId, sheetId]);
-    for (const [file, kept] of bytes) tx.objectStore('bytes').put(kept, file);
-    await tx.done;
-  }
-
-  /** Takes all of it away. Bytes go when nobody's letter is left that may wait with them. */
-  async forgetAll(personId: string): Promise<void> {
-    const tx = this.#db.transaction(['outbox', 'clash', 'history', 'bytes'], 'readwrite', {
-      durability: 'strict',
-    });
-    let others = 0;
-    for (let cursor = await tx.objectStore('outbox').openCursor(); cursor; cursor = await cursor.continue())
-      if (cursor.value.personId === personId) await cursor.delete();
-      else others++;
-    for (let cursor = await tx.objectStore('clash').openCursor(); cursor; cursor = await cursor.continue())
-      if (cursor.value.personId === personId) await cursor.delete();
-    for (const key of await tx.objectStore('history').getAllKeys())
-      if (key[0] === personId) await tx.objectStore('history').delete(key);
-    if (others === 0) await tx.objectStore('bytes').clear();
-    await tx.done;
-  }
-
   close(): void {
     this.#db.close();
   }
@@ -219,8 +168,8 @@ const NOTHING = { letters: [], clashes: [] } as { letters: object[]; clashes: ob
  * that waits to be handed in. Their stores are taken away.
  */
 async function takeOut(
-  db: IDBPDatabase<Schema>,
-  tx: IDBPTransaction<Schema, StoreNames<Schema>[], 'versionchange'>,
+  db: IDBPDatabase<DeviceSchema>,
+  tx: IDBPTransaction<DeviceSchema, StoreNames<DeviceSchema>[], 'versionchange'>,
 ): Promise<typeof NOTHING> {
   // biome-ignore lint/suspicious/noExplicitAny: what lies in older forms has their shape
   const all = async (name: string): Promise<any[]> =>

@@ -1,9 +1,9 @@
 import type { DocumentId } from '@jotmark/core';
 import { useMutation } from '@tanstack/react-query';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useTell } from '../ask/stale.ts';
+import { toast } from '../frame/toast.ts';
 
 /** For a document whose pages could not be read: once more, please. */
 export function ReadAgain({ documentId }: { documentId: DocumentId }) {

@@ -1,10 +1,10 @@
 import { HAND_TOOLS, PEN_KEYS, type Pen, penWithoutPoints, type Trays, trayOut } from '@jotmark/core';
 import { queryOptions, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useCallback, useState } from 'react';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
+import { toast } from '../frame/toast.ts';
 
 export const traysQuery = queryOptions({
   queryKey: keys.trays,

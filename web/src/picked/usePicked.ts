@@ -15,7 +15,7 @@ import {
   withWidth,
 } from '@jotmark/core';
 import { useCallback, useMemo, useRef, useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from '../frame/toast.ts';
 import { putChange, removeChange, standing } from '../outbox/changes.ts';
 import { newId } from '../outbox/new-id.ts';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';

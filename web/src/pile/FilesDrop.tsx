@@ -1,7 +1,7 @@
 import type { CopyId, Pile } from '@jotmark/core';
 import { type DragEvent, type ReactNode, useState } from 'react';
-import { toast } from 'sonner';
 import { onDemand } from '../frame/on-demand.tsx';
+import { toast } from '../frame/toast.ts';
 import { type FilesFor, nameOf, takesFiles } from './useFilesFor.ts';
 
 const FilesForDialog = onDemand(() => import('./FilesForDialog.tsx').then((m) => m.FilesForDialog));

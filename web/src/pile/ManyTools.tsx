@@ -1,13 +1,13 @@
 import { type CopyId, MESSAGE_LIMIT, type MessageId, momentAt, type Pile, type PileRow } from '@jotmark/core';
 import { useMutation } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { saveOrdered } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useTell } from '../ask/stale.ts';
 import { off } from '../frame/off.ts';
 import { useHere } from '../frame/session.tsx';
+import { toast } from '../frame/toast.ts';
 import { newId } from '../outbox/new-id.ts';
 import { plural } from '../time/words.ts';
 import { sends } from '../words/form.ts';

@@ -1,10 +1,10 @@
 import type { HandBackOrder, Pile } from '@jotmark/core';
 import { useMutation } from '@tanstack/react-query';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useTell } from '../ask/stale.ts';
 import { useHere } from '../frame/session.tsx';
+import { toast } from '../frame/toast.ts';
 import { plural } from '../time/words.ts';
 
 /** What waits for the time it goes back at; nothing has been seen yet. */

@@ -1,11 +1,11 @@
 import type { CopyId, HandBackHow, Pile, PileRow } from '@jotmark/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
 import { tell } from '../ask/stale.ts';
 import { useHere } from '../frame/session.tsx';
+import { toast } from '../frame/toast.ts';
 import { plural } from '../time/words.ts';
 
 /** Hides the names of a pile, or shows them again. */

@@ -7,11 +7,11 @@ import {
   whoseFile,
 } from '@jotmark/core';
 import { useRef, useState } from 'react';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { outcomeThat, sendFiles } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useTell } from '../ask/stale.ts';
+import { toast } from '../frame/toast.ts';
 import { newId } from '../outbox/new-id.ts';
 import { plural } from '../time/words.ts';
 

@@ -1,10 +1,10 @@
 import type { ClassHead } from '@jotmark/core';
 import { useMutation } from '@tanstack/react-query';
-import { toast } from 'sonner';
 import { addressOf, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useTell } from '../ask/stale.ts';
 import { OpenAddress } from '../frame/OpenAddress.tsx';
+import { toast } from '../frame/toast.ts';
 import { ActLog } from './ActLog.tsx';
 
 /** What one comes to a class for now and then: its dates in one's own calendar, and putting it out of the way at the end of a year. */

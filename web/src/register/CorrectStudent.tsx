@@ -1,11 +1,11 @@
 import { type ClassId, isLogin, type RegisterRow } from '@jotmark/core';
 import { useMutation } from '@tanstack/react-query';
 import { useForm } from 'react-hook-form';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { DialogShell } from '../frame/DialogShell.tsx';
 import { LineField } from '../frame/fields.tsx';
+import { toast } from '../frame/toast.ts';
 
 interface Typed {
   readonly given: string;

@@ -2,12 +2,12 @@ import { type FoundClass, readOneRoster, writeCsv } from '@jotmark/core';
 import { useMutation } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useTell } from '../ask/stale.ts';
 import { FileInput } from '../frame/FileInput.tsx';
 import { ROSTER_TROUBLE, rosterTexts, TooBig } from '../frame/roster-files.ts';
+import { toast } from '../frame/toast.ts';
 import { plural } from '../time/words.ts';
 
 type Found = ReturnType<typeof readOneRoster>;

@@ -10,13 +10,13 @@ import {
 import { useMutation } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { Link, useLocation } from 'react-router';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useTell } from '../ask/stale.ts';
 import { Ask } from '../frame/Ask.tsx';
 import { LineField, trimmed, useFields } from '../frame/fields.tsx';
 import { useHere } from '../frame/session.tsx';
+import { toast } from '../frame/toast.ts';
 import { useRowsInSight } from '../frame/useRowsInSight.ts';
 import { useNewWork } from '../setting/useNewWork.ts';
 import { plural } from '../time/words.ts';

@@ -1,11 +1,11 @@
 import type { ClassId, RegisterRow } from '@jotmark/core';
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { DialogShell } from '../frame/DialogShell.tsx';
 import { Making, useTakeOut } from '../frame/TakeOut.tsx';
+import { toast } from '../frame/toast.ts';
 import { plural } from '../time/words.ts';
 
 const button = 'min-h-8 rounded px-2 text-sm text-soft hover:bg-action-wash hover:text-action';

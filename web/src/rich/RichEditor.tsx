@@ -4,10 +4,10 @@ import { type Editor, EditorContent, type JSONContent, useEditor, useEditorState
 import StarterKit from '@tiptap/starter-kit';
 import { Bold, Heading2, Heading3, ImagePlus, Italic, Link2, List, ListOrdered } from 'lucide-react';
 import { useRef, useState } from 'react';
-import { toast } from 'sonner';
 import { outcomeThat, sendFiles } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { FileInput } from '../frame/FileInput.tsx';
+import { toast } from '../frame/toast.ts';
 import { originalOf } from '../paper/Enclosures.tsx';
 import { FormTool as Tool } from './FormTool.tsx';
 import { LinkForm } from './LinkForm.tsx';

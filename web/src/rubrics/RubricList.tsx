@@ -2,13 +2,13 @@ import { duplicateRubric, formatPoints, newRubric, type Rubric, type RubricLine 
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { toast } from 'sonner';
 import { addressOf, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
 import { tell } from '../ask/stale.ts';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
+import { toast } from '../frame/toast.ts';
 import { When } from '../frame/When.tsx';
 import { newId } from '../outbox/new-id.ts';
 import { plural } from '../time/words.ts';

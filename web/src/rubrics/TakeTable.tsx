@@ -1,9 +1,9 @@
 import type { GridShape, ReplyOf, Routes, Rubric } from '@jotmark/core';
 import { useEffect, useRef, useState } from 'react';
-import { toast } from 'sonner';
 import { addressOf, upload } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { FileInput } from '../frame/FileInput.tsx';
+import { toast } from '../frame/toast.ts';
 import { ReadTable } from './ReadTable.tsx';
 import { pastedTable, type Tables } from './tables.ts';
 

@@ -1,11 +1,11 @@
 import type { PersonId } from '@jotmark/core';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useId, useState } from 'react';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
 import { useTell } from '../ask/stale.ts';
+import { toast } from '../frame/toast.ts';
 import { plural } from '../time/words.ts';
 
 /** A student who is there twice: the other account is found by its login, what would happen is said, then both are one. */

@@ -3,7 +3,6 @@ import { formatPoints, groupWork, WHOLE_LIST } from '@jotmark/core';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useClasses } from '../ask/classes.ts';
@@ -11,6 +10,7 @@ import { keys } from '../ask/keys.ts';
 import { useTell } from '../ask/stale.ts';
 import { useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
+import { toast } from '../frame/toast.ts';
 import { groupName, useWorkView, WorkTools } from '../frame/WorkTools.tsx';
 import { useNewWork } from './useNewWork.ts';
 

@@ -2,7 +2,6 @@ import { AssignmentId, type AssignmentSheet, type RichText } from '@jotmark/core
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useId, useRef, useState } from 'react';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
-import { toast } from 'sonner';
 import { CallFailed, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
@@ -11,6 +10,7 @@ import { off } from '../frame/off.ts';
 import { useHere } from '../frame/session.tsx';
 import { Trouble, Waiting } from '../frame/states.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
+import { toast } from '../frame/toast.ts';
 import { RichEditor } from '../rich/RichEditor.tsx';
 import { plural } from '../time/words.ts';
 import { SetAgain } from './AssignmentList.tsx';

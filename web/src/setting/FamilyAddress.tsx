@@ -1,9 +1,9 @@
 import type { AssignmentSheet } from '@jotmark/core';
 import { useMutation } from '@tanstack/react-query';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { AddressToPass } from '../frame/AddressToPass.tsx';
+import { toast } from '../frame/toast.ts';
 
 /** The address to pass on to families, and the way to make it lead nowhere again. */
 export function FamilyAddress({

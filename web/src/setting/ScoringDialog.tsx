@@ -9,7 +9,6 @@ import {
 } from '@jotmark/core';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useId, useMemo, useState } from 'react';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
@@ -17,6 +16,7 @@ import { tell } from '../ask/stale.ts';
 import { DialogShell } from '../frame/DialogShell.tsx';
 import { off } from '../frame/off.ts';
 import { PointsInput } from '../frame/PointsInput.tsx';
+import { toast } from '../frame/toast.ts';
 import { plural } from '../time/words.ts';
 import { LateFields } from './LateFields.tsx';
 import { PileQuestionFields } from './PileQuestionFields.tsx';

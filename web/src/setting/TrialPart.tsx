@@ -1,9 +1,9 @@
 import type { AssignmentSheet } from '@jotmark/core';
 import { useMutation } from '@tanstack/react-query';
 import { Link, useNavigate } from 'react-router';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { toast } from '../frame/toast.ts';
 
 interface Props {
   readonly sheet: AssignmentSheet;

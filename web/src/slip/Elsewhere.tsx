@@ -2,13 +2,13 @@ import { type BroughtIn, type HandInId, type Mark, type OutOrder, same } from '@
 import { useMutation } from '@tanstack/react-query';
 import { FileDown, FileUp, Printer } from 'lucide-react';
 import { useRef, useState } from 'react';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { type HowFar, outcomeThat, saveOrdered, sendFiles } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { FileInput } from '../frame/FileInput.tsx';
 import { Fold } from '../frame/Fold.tsx';
 import { Making, useTakeOut } from '../frame/TakeOut.tsx';
+import { toast } from '../frame/toast.ts';
 import { putChange, standing } from '../outbox/changes.ts';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
 import { plural } from '../time/words.ts';

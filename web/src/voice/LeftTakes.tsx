@@ -1,6 +1,6 @@
 import { useEffect } from 'react';
-import { toast } from 'sonner';
 import { useHere } from '../frame/session.tsx';
+import { toast } from '../frame/toast.ts';
 import { mayHaveLeft } from './may-have-left.ts';
 import { recorder } from './recorder-here.ts';
 

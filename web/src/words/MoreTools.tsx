@@ -1,9 +1,9 @@
 import { fileLink } from '@jotmark/core';
 import { useEffect, useRef, useState } from 'react';
-import { toast } from 'sonner';
 import { outcomeThat, sendFiles } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { FileInput } from '../frame/FileInput.tsx';
+import { toast } from '../frame/toast.ts';
 import { withScheme } from '../paper/about-file.ts';
 import type { Selected } from './form.ts';
 

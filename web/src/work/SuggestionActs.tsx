@@ -10,10 +10,10 @@ import {
   type Work,
 } from '@jotmark/core';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { useTell } from '../ask/stale.ts';
 import { sayAt } from '../conversation/TalkAt.tsx';
 import type { Talk } from '../conversation/talk.ts';
+import { toast } from '../frame/toast.ts';
 import { newId } from '../outbox/new-id.ts';
 import { outbox } from '../outbox/outbox.ts';
 

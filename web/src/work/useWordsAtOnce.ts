@@ -8,12 +8,12 @@ import {
 } from '@jotmark/core';
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo, useRef } from 'react';
-import { toast } from 'sonner';
 import { addressOf } from '../api/call.ts';
 import { tell } from '../ask/stale.ts';
 import { useSaidHere } from '../conversation/SaidHere.tsx';
 import { useMessages } from '../conversation/useMessages.ts';
 import type { Pin } from '../fields/SheetStack.tsx';
+import { toast } from '../frame/toast.ts';
 import { useLive } from '../live/useLive.ts';
 import { newId } from '../outbox/new-id.ts';
 import { outbox } from '../outbox/outbox.ts';

@@ -1,10 +1,10 @@
 import type { AnswerKey, QuestionId, WorksheetId, WorksheetShape } from '@jotmark/core';
 import { useQueryClient } from '@tanstack/react-query';
-import { toast } from 'sonner';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
 import { tell } from '../ask/stale.ts';
+import { toast } from '../frame/toast.ts';
 
 /** Keeps what an answer should be; it is shown at once, and back as it was where it could not be kept. */
 export function useAnswerKeys(worksheetId: WorksheetId) {

@@ -4,7 +4,7 @@ import Collaboration from '@tiptap/extension-collaboration';
 import { Plugin } from '@tiptap/pm/state';
 import { type Editor, EditorContent, useEditor } from '@tiptap/react';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { toast } from 'sonner';
+import { toast } from '../frame/toast.ts';
 import type { SheetKeeper } from '../outbox/sheet-keeper.ts';
 import { Formulas } from './formulas.ts';
 import { plainFrom, positionOf } from './from-editor.ts';

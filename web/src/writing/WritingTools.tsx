@@ -17,8 +17,8 @@ import {
   Table2,
 } from 'lucide-react';
 import { useRef, useState } from 'react';
-import { toast } from 'sonner';
 import { FileInput } from '../frame/FileInput.tsx';
+import { toast } from '../frame/toast.ts';
 import { FormTool } from '../rich/FormTool.tsx';
 import { LinkForm } from '../rich/LinkForm.tsx';
 import { NoteForm } from './NoteForm.tsx';

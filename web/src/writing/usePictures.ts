@@ -1,10 +1,10 @@
 import { type CopyId, MOST_PICTURES } from '@jotmark/core';
 import type { Editor } from '@tiptap/core';
 import { type RefObject, useState } from 'react';
-import { toast } from 'sonner';
 import { CallFailed } from '../api/call.ts';
 import { outcomeThat, sendFiles } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
+import { toast } from '../frame/toast.ts';
 
 /** Puts pictures where one writes: each is kept with the copy first, then shown. */
 export function usePictures(copyId: CopyId, editor: RefObject<Editor | null>) {

@@ -1,0 +1,22 @@
+import { lazy, Suspense, useEffect, useSyncExternalStore } from 'react';
+import { toastsWanted } from './toast.ts';
+
+const Corner = lazy(() =>
+  import('sonner').then(({ Toaster }) => ({
+    default: function Shown() {
+      // Its own effects ran before: from now on it hears of each.
+      useEffect(() => toastsWanted.shown(), []);
+      return <Toaster position="bottom-center" closeButton />;
+    },
+  })),
+);
+
+/** Where words in the corner are shown, as soon as there is one. */
+export function Toasts() {
+  const wanted = useSyncExternalStore(toastsWanted.subscribe, toastsWanted.now);
+  return wanted ? (
+    <Suspense fallback={null}>
+      <Corner />
+    </Suspense>
+  ) : null;
+}
