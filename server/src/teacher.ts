@@ -7,14 +7,22 @@ import { troubleWith } from './people/good-password.ts';
 import { addPerson } from './people/person.ts';
 import { readSettings } from './settings.ts';
 
-/** Adds a teacher's account: npm run teacher -- --login quill --given Ada --family Quill; the password comes from the environment. */
+/**
+ * Adds a teacher's account, or the first administrator's: npm run teacher -- --login quill --given Ada --family Quill [--administrator]; the password comes from the
+ * environment.
+ */
 const { values } = parseArgs({
-  options: { login: { type: 'string' }, given: { type: 'string' }, family: { type: 'string' } },
+  options: {
+    login: { type: 'string' },
+    given: { type: 'string' },
+    family: { type: 'string' },
+    administrator: { type: 'boolean', default: false },
+  },
 });
 const password = process.env.TEACHER_PASSWORD ?? '';
 if (!values.login || !values.given || !values.family || troubleWith(password, values.login)) {
   console.error(
-    'Usage: TEACHER_PASSWORD=… npm run teacher -- --login NAME --given NAME --family NAME   (password: 10 characters or more, not the login, not one of the commonest)',
+    'Usage: TEACHER_PASSWORD=… npm run teacher -- --login NAME --given NAME --family NAME [--administrator]   (password: 10 characters or more, not the login, not one of the commonest)',
   );
   process.exit(2);
 }
@@ -24,7 +32,7 @@ const batches = openBatchPool(settings.databaseUrl);
 try {
   const house = { db, batches, settings, log: pino({ level: 'silent' }), now: Date.now };
   const person = await addPerson(house, {
-    role: 'teacher',
+    role: values.administrator ? 'administrator' : 'teacher',
     login: values.login,
     given: values.given,
     family: values.family,

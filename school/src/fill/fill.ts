@@ -32,6 +32,7 @@ import {
 } from '@jotmark/server';
 import { Chance } from '../chance.ts';
 import {
+  ADMINISTRATOR,
   CLASS_NAME,
   COLLEAGUE,
   loginOf,
@@ -324,6 +325,7 @@ export async function fillSchool(running: House, say: (text: string) => void = (
     await update(db, AssignmentTable, { id: upcoming.id }, { opensAt: evening(-3) - 10 * HOUR });
     const draft = await startDraft(house, classId);
     await update(db, AssignmentTable, { id: draft }, { title: 'Reading a tide table' });
+    await addPerson(house, { role: 'administrator', ...ADMINISTRATOR, password: DEMO_PASSWORD });
     const colleague = await addPerson(house, { role: 'teacher', ...COLLEAGUE, password: DEMO_PASSWORD });
     await insert(db, MembershipTable, {
       classId,

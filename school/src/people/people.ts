@@ -51,6 +51,8 @@ export function loginOf(person: { given: string; family: string }): string {
 
 /** The other class of the same teacher, and the colleague who shares the first. */
 export const SECOND_CLASS = { name: '7M', unit: 'Weather and climate' } as const;
+/** Who looks after the accounts of the school. */
+export const ADMINISTRATOR = { given: 'Bram', family: 'Ossler', login: 'ossler' };
 export const COLLEAGUE = { given: 'Idris', family: 'Holloway', login: 'holloway' };
 export const SECOND_STUDENTS: readonly { readonly given: string; readonly family: string }[] = [
   ['Amara', 'Brightwell'],

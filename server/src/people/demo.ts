@@ -28,13 +28,16 @@ export async function demoPeople(house: House): Promise<Session['demo']> {
   );
   const offer = (r: (typeof rows)[number]) => ({
     name: `${r.given} ${r.family}`,
-    about: r.role === 'teacher' ? 'teacher' : r.back > 0 ? 'has marked work' : 'student',
+    about: r.role !== 'student' ? r.role : r.back > 0 ? 'has marked work' : 'student',
     login: r.login,
     password: DEMO_PASSWORD,
     role: r.role,
   });
   const students = rows.filter((r) => r.role === 'student');
-  return [...rows.filter((r) => r.role === 'teacher'), ...students.slice(0, 3), ...students.slice(-1)].map(
-    offer,
-  );
+  return [
+    ...rows.filter((r) => r.role === 'teacher'),
+    ...students.slice(0, 3),
+    ...students.slice(-1),
+    ...rows.filter((r) => r.role === 'administrator'),
+  ].map(offer);
 }

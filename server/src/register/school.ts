@@ -41,7 +41,7 @@ export async function schoolPeople(
     })
     // Whose data was erased is nobody any more.
     .andWhere(`NOT (p.passwordHash = '*' AND p.login LIKE 'erased-%')`)
-    .orderBy('p.role', 'ASC')
+    .orderBy('p.role', 'DESC')
     .addOrderBy('p.family')
     .addOrderBy('p.given')
     .addOrderBy('p.id')

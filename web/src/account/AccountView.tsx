@@ -80,7 +80,8 @@ export function AccountView() {
             <SecondStep
               step={account.data.step}
               onChanged={() => {
-                enter({ ...session, needsStep: false });
+                // What was closed until now is open.
+                if (session.needsStep) void enter({ ...session, needsStep: false });
                 tell('accountChanged', {});
               }}
             />

@@ -21,9 +21,9 @@ export function AddStaff() {
     },
   });
   return (
-    <section aria-label="New teacher or administrator" className="rounded-lg bg-raised p-5 shadow-sm">
-      <h2 className="font-bold">New teacher or administrator</h2>
-      <p className="text-sm text-soft">Students are added by their teachers, in the class.</p>
+    <details className="rounded-lg bg-raised p-5 shadow-sm">
+      <summary className="cursor-pointer font-bold">New teacher or administrator</summary>
+      <p className="mt-2 text-sm text-soft">Students are added by their teachers, in the class.</p>
       <form
         className="mt-3 flex flex-wrap items-start gap-3"
         onSubmit={form.handleSubmit((who) => add.mutate(who))}
@@ -59,6 +59,6 @@ export function AddStaff() {
         </p>
       )}
       {add.data && <OneSheet made={add.data} />}
-    </section>
+    </details>
   );
 }

@@ -37,6 +37,7 @@ export function SchoolView() {
       <TopBar crumbs={[{ text: 'People' }]} />
       <main className="mx-auto max-w-5xl space-y-5 p-6">
         <ConsentLines />
+        <AddStaff />
         <section aria-label="Everybody" className="rounded-lg bg-raised p-5 shadow-sm">
           <div className="flex flex-wrap items-end gap-3">
             <label className="min-w-60 flex-1">
@@ -76,7 +77,6 @@ export function SchoolView() {
             <p className="mt-3 text-soft">There are more. Type a part of a name to find somebody.</p>
           )}
         </section>
-        <AddStaff />
         <SchoolActs />
       </main>
       {open && <PersonDialog person={open} onClose={() => setOpen(null)} />}
