@@ -1,3 +1,4 @@
+import { sweepTakenAway } from './document/sweep-away.ts';
 import type { House } from './house.ts';
 import { sweepAttempts } from './people/attempts.ts';
 import { sweepDevices } from './people/known-devices.ts';
@@ -14,4 +15,5 @@ export async function sweep(house: House): Promise<void> {
   await sweepAttempts(house);
   await sweepSessions(house);
   await sweepDevices(house);
+  await sweepTakenAway(house);
 }

@@ -58,6 +58,7 @@ const NEW_COLUMNS = new Set([
   'first_password',
   'take_back',
   'device_key',
+  'taken_away_at',
   'step_secret',
   'step_on',
   'step_used',

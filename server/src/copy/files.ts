@@ -1,5 +1,5 @@
 import { type CopyId, type DocumentId, type DocumentState, MOST_FILES } from '@jotmark/core';
-import { CopyFileTable } from '../database/entities/index.ts';
+import { CopyFileTable, DocumentTable } from '../database/entities/index.ts';
 import { as, col, type Db, pickOne } from '../database/pick.ts';
 import { inTransaction } from '../database/transaction.ts';
 import { insert, remove, update } from '../database/write.ts';
@@ -47,6 +47,7 @@ export async function takeAway(house: House, copyId: CopyId, documentId: Documen
   await inTransaction(house.db, async (tx) => {
     await lockOwnCopy(tx, copyId);
     await remove(tx, CopyFileTable, { copyId, documentId });
+    await update(tx, DocumentTable, { id: documentId, copyId }, { takenAwayAt: house.now() });
   });
 }
 

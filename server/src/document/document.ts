@@ -56,6 +56,7 @@ export function newDocument(house: House, to: Belongs, name: string): DocumentRo
     pictureSha256: null,
     flows: null,
     ownNotes: null,
+    takenAwayAt: null,
   };
 }
 

@@ -3,6 +3,7 @@ import express, { type Express, type Request, type RequestHandler, type Response
 import helmet from 'helmet';
 import { Fault } from '../fault.ts';
 import { allow, triesItOut } from '../people/access.ts';
+import { countMessage, countUpload } from '../people/limits.ts';
 import { needsStep, readSession, type SignedIn } from '../people/session.ts';
 import { answerFaults } from './answer-faults.ts';
 import { notTooDeep } from './body.ts';
@@ -100,6 +101,8 @@ function admission({ house, lines }: Parts, route: Route, name: RouteName): Requ
     }
     const params = read(route.params, req.params) as Record<string, string>;
     await allow(house, name, signedIn?.person ?? null, params);
+    if (signedIn && route.takes === 'file') await countUpload(house, signedIn.person);
+    if (signedIn && SAYS.has(name)) await countMessage(house, signedIn.person);
     if (LINES.has(name) && signedIn) {
       const { person, token } = signedIn;
       lines.admit(res, person.id, async () => {
@@ -118,6 +121,9 @@ function admission({ house, lines }: Parts, route: Route, name: RouteName): Requ
     next();
   };
 }
+
+/** What others have to read. */
+const SAYS: ReadonlySet<RouteName> = new Set<RouteName>(['say', 'sayToMany', 'answerRemark']);
 
 /** Lines of hints that stay open. */
 const LINES: ReadonlySet<RouteName> = new Set<RouteName>([

@@ -55,9 +55,12 @@ function asFault(error: unknown): unknown {
   if (error instanceof MulterError)
     return error.code === 'LIMIT_FILE_SIZE'
       ? new Fault('file-too-big', { most: FILE_LIMITS.bytes })
-      : error.code === 'LIMIT_FILE_COUNT' || error.code === 'LIMIT_UNEXPECTED_FILE'
+      : // More than may be comes as the field being unexpected too: another field is no file of ours at all.
+        error.code === 'LIMIT_FILE_COUNT' ||
+          (error.code === 'LIMIT_UNEXPECTED_FILE' && error.field === 'file')
         ? new Fault('too-many-files', { most: MOST_FILES })
         : new Fault('bad-input', { what: 'file' });
   const message = error instanceof Error ? error.message : '';
+  if (/boundary|content.?type|unsupported/i.test(message)) return new Fault('bad-input', { what: 'body' });
   return /unexpected end|aborted|malformed/i.test(message) ? new Fault('upload-cut-off') : error;
 }

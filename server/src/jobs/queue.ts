@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { JobId, PersonId, Progress } from '@jotmark/core';
-import { Brackets, type EntityManager, In, LessThan } from 'typeorm';
+import { Brackets, type EntityManager, In } from 'typeorm';
 import { JobFileTable, type JobKind, type JobRow, JobTable } from '../database/entities/index.ts';
 import { as, col, type Db, pick } from '../database/pick.ts';
 import { find, insert, insertNew, update } from '../database/write.ts';
@@ -254,11 +254,22 @@ export async function slowDownJob(house: House, job: ClaimedJob): Promise<void> 
   });
 }
 
-/** Jobs that were done or failed so long ago are forgotten with their files; what they made otherwise stays. */
-export async function sweepJobs(db: Db, before: number): Promise<void> {
-  await db.getRepository(JobTable).delete({
-    kind: In(['arrive', 'bring-in', ...FILES] satisfies JobKind[]),
-    state: In(['done', 'failed'] satisfies Progress['state'][]),
-    createdAt: LessThan(before),
-  });
+/** Jobs that were done or failed so long ago are forgotten with their files; what they made otherwise stays. Gives the bytes that they named, which may be nobody's now. */
+export async function sweepJobs(db: Db, before: number): Promise<string[]> {
+  const old = await pick(
+    db
+      .createQueryBuilder(JobTable, 'j')
+      .where('j.kind IN (:...kinds) AND j.state IN (:...ended) AND j.createdAt < :before', {
+        kinds: ['arrive', 'bring-in', ...FILES] satisfies JobKind[],
+        ended: ['done', 'failed'] satisfies Progress['state'][],
+        before: new Date(before),
+      })
+      .limit(200),
+    { id: col('j.id', as.id<JobId>()) },
+  );
+  const ids = old.map((j) => j.id);
+  if (ids.length === 0) return [];
+  const files = await db.getRepository(JobFileTable).find({ where: { jobId: In(ids) } });
+  await db.getRepository(JobTable).delete({ id: In(ids) });
+  return [...new Set(files.map((f) => f.sha256))];
 }

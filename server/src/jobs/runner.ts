@@ -1,4 +1,5 @@
 import { rm } from 'node:fs/promises';
+import { forget } from '../blobs/blob.ts';
 import type { JobKind } from '../database/entities/index.ts';
 import { Fault } from '../fault.ts';
 import type { House } from '../house.ts';
@@ -120,7 +121,8 @@ export class JobRunner {
     const now = this.#house.now();
     if (now - this.#swept < SWEEP_MS) return;
     this.#swept = now;
-    await sweepJobs(this.#house.db.manager, now - KEPT_MS);
+    const { db } = this.#house;
+    for (const sha256 of await sweepJobs(db.manager, now - KEPT_MS)) await forget(db, sha256);
   }
 
   #sleep(): Promise<void> {

@@ -52,6 +52,10 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
     `Hardly anything of it came in for ${f.seconds ?? 30} seconds, so it was ended and not kept. Try again where the connection is better.`,
   'too-many-lines': (f) =>
     `Jotmark is open in more than ${f.most} windows of yours. This one does not hear of what is new by itself; close some, then reload it.`,
+  'too-much-at-once': (f) =>
+    `That is more than ${f.most} ${f.what === 'messages' ? 'messages' : 'files'} in an hour, so this one was not kept; all before it were. Go on in ${f.minutes ?? 60} minutes.`,
+  'keeps-too-much': (f) =>
+    `Your files take up ${f.gigabytes} GB here, which is all that one person can have. This one was not kept. Delete what you do not need; it makes room after a week.`,
   'upload-cut-off': (f) =>
     `The upload of ${f.name ? `“${f.name}”` : 'your file'} was cut off half way. Nothing of it was kept; what was there before still is. Add the file again.`,
   'left-class': () =>

@@ -44,6 +44,8 @@ export interface DocumentRow {
   flows: Flow[] | null;
   /** And what its student noted on it. */
   ownNotes: OwnNote[] | null;
+  /** When its student took it off their copy; null: they did not. */
+  takenAwayAt: number | null;
 }
 export const DocumentTable = table<DocumentRow>(
   'document',
@@ -66,6 +68,7 @@ export const DocumentTable = table<DocumentRow>(
     pictureSha256: maybe(digest()),
     flows: maybe(jsonOf(z.array(Flow))),
     ownNotes: maybe(jsonOf(z.array(OwnNote))),
+    takenAwayAt: maybe(moment()),
   },
   { copy: ['copy', 'copyId'], original: ['blob_file', 'originalSha256'] },
 );

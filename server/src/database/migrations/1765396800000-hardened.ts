@@ -18,6 +18,7 @@ const CREATE: Tables = [
 
 const COLUMNS: readonly (readonly [table: string, column: string, type: string])[] = [
   ['assignment', 'take_back', `VARCHAR(12) NOT NULL DEFAULT 'until-marked'`],
+  ['document', 'taken_away_at', `${MOMENT} NULL`],
   ['person', 'step_secret', 'VARCHAR(64) NULL'],
   ['person', 'step_on', 'BOOLEAN NOT NULL DEFAULT FALSE'],
   ['person', 'step_used', 'BIGINT NULL'],
