@@ -9,6 +9,7 @@ import { deskFigures } from './desk.ts';
 import { exportFigures } from './export.ts';
 import { type Figure, report } from './figures.ts';
 import { inkFigures } from './ink.ts';
+import { loadFigures } from './load.ts';
 import { longFigures } from './long.ts';
 import { manyFigures } from './many.ts';
 import { outFigures } from './out.ts';
@@ -54,6 +55,7 @@ const parts: Record<string, () => Promise<Figure[]>> = {
   long: () => longFigures(running),
   books: () => bookFigures(running),
   out: () => outFigures(running),
+  school: () => loadFigures(running),
 };
 const figures: Figure[] = [];
 for (const [name, part] of Object.entries(parts)) if (!only || only === name) figures.push(...(await part()));
