@@ -156,7 +156,7 @@ describe('changes to a marking', () => {
 });
 
 describe('the server killed during a save', () => {
-  const start = (port: number) => ownServer(running, { port, workers: 0 });
+  const start = (port: number) => ownServer(running, { port, workers: 0 }).then((s) => s.child);
 
   test('at random during six hundred changes: what it acknowledged is kept, and what is sent again counts once', async () => {
     const h = await handedIn(running);

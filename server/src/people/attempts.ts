@@ -2,7 +2,7 @@ import { ADDRESS, FORGOTTEN_MS, type HoldUp, LOGIN, PAIR, type PersonId, waitAft
 import { LessThan } from 'typeorm';
 import { type AttemptRow, AttemptTable } from '../database/entities/index.ts';
 import type { Db } from '../database/pick.ts';
-import { inTransaction, retrying } from '../database/transaction.ts';
+import { inTransaction } from '../database/transaction.ts';
 import { find, insertNew, lock, remove, update } from '../database/write.ts';
 import { Fault } from '../fault.ts';
 import type { House } from '../house.ts';
@@ -27,85 +27,78 @@ export interface Guess {
 type Try = () => Promise<boolean>;
 
 /**
- * Tries a password, unless it is too soon after wrong ones. Each try is counted before it is made, so that many at once are not free, and given back
- * when it was right or could not be made at all. A browser in which this person has signed in before is counted by itself alone: what others do in
- * their name does not hold it up. Counted in the database: all servers count together and a restart forgets nothing.
+ * Tries a password, unless it is too soon after wrong ones. Tries at one login from one address come one after another: a hundred at the same moment are
+ * counted like a hundred in a row, and right ones only wait for their turn. A browser in which this person has signed in before is counted by itself alone: what
+ * others do in their name does not hold it up. Counted in the database: all servers count together and a restart forgets nothing.
  */
-export async function tryPassword(house: House, guess: Guess, isRight: Try): Promise<boolean> {
+export function tryPassword(house: House, guess: Guess, isRight: Try): Promise<boolean> {
   const login = guess.login.toLowerCase();
-  if (guess.knownDevice) return counting(house, [counted(`device:${guess.knownDevice}`, PAIR)], isRight);
-  const address = counted(`address:${guess.address}`, ADDRESS);
-  // A school's one address is only looked at here, and counted when a password was wrong: three hundred who sign in at once do not wait for each other.
-  mustNotWait(await find(house.db.manager, AttemptTable, { name: address.name }), address, house.now());
-  const right = await counting(
-    house,
-    [counted(`login:${login}`, LOGIN), counted(`pair:${login}|${guess.address}`, PAIR)],
-    isRight,
+  const own = counted(
+    guess.knownDevice ? `device:${guess.knownDevice}` : `pair:${login}|${guess.address}`,
+    PAIR,
   );
-  if (!right) await inTransaction(house.db, (tx) => count(tx, address, house.now()));
-  return right;
+  const shared = guess.knownDevice
+    ? []
+    : [counted(`login:${login}`, LOGIN), counted(`address:${guess.address}`, ADDRESS)];
+  return inTurn(house, own, () => tried(house, own, shared, isRight));
 }
 
 /** The same for somebody who is signed in and says their password once more. */
-export const tryOwnPassword = (house: House, person: PersonId, isRight: Try): Promise<boolean> =>
-  counting(house, [counted(`own:${person}`, PAIR)], isRight);
+export function tryOwnPassword(house: House, person: PersonId, isRight: Try): Promise<boolean> {
+  const own = counted(`own:${person}`, PAIR);
+  return inTurn(house, own, () => tried(house, own, [], isRight));
+}
 
-async function counting(house: House, all: readonly Counted[], isRight: Try): Promise<boolean> {
-  const now = house.now();
-  await inTransaction(house.db, async (tx) => {
-    for (const c of all) await reserve(tx, c, now);
-  });
-  let right = false;
-  let made = false;
-  try {
-    right = await isRight();
-    made = true;
-  } finally {
-    if (right || !made)
-      await retrying(async () => {
-        for (const { name } of all) await giveBack(house.db.manager, name, right);
-      });
-  }
+async function tried(house: House, own: Counted, shared: readonly Counted[], isRight: Try): Promise<boolean> {
+  const db = house.db.manager;
+  const before = await find(db, AttemptTable, { name: own.name });
+  mustNotWait(before, own, house.now());
+  for (const c of shared) mustNotWait(await find(db, AttemptTable, { name: c.name }), c, house.now());
+  const right = await isRight();
+  if (!right)
+    await inTransaction(house.db, async (tx) => {
+      // In one order for everybody.
+      for (const c of [own, ...shared].toSorted((x, y) => (x.name < y.name ? -1 : 1)))
+        await countWrong(tx, c, house.now());
+    });
+  // Who was right begins anew; of what others share it is not theirs to say.
+  else if (before) await remove(db, AttemptTable, { name: own.name });
   return right;
 }
 
-/** Counts one try in, or refuses it. Whoever comes at the same moment waits for the row. */
-async function reserve(tx: Db, c: Counted, now: number): Promise<void> {
-  mustNotWait(await rowOf(tx, c, now), c, now);
-  await count(tx, c, now);
+/** Tries that wait for their turn, by what they are counted by. Each takes a tenth of a second, so that more are none of a person's. */
+const turns = new WeakMap<House, Map<string, { last: Promise<unknown>; waiting: number }>>();
+const MOST_WAITING = 100;
+
+async function inTurn(house: House, { name }: Counted, work: Try): Promise<boolean> {
+  const all = turns.get(house) ?? new Map<string, { last: Promise<unknown>; waiting: number }>();
+  turns.set(house, all);
+  const line = all.get(name) ?? { last: Promise.resolve(), waiting: 0 };
+  all.set(name, line);
+  if (line.waiting >= MOST_WAITING) throw new Fault('too-many-attempts', { seconds: 10 });
+  line.waiting++;
+  const mine = line.last.then(work, work);
+  line.last = mine.catch(() => {});
+  try {
+    return await mine;
+  } finally {
+    line.waiting--;
+    if (line.waiting === 0) all.delete(name);
+  }
 }
 
-async function count(tx: Db, c: Counted, now: number): Promise<void> {
-  const row = await rowOf(tx, c, now);
+async function countWrong(tx: Db, { name }: Counted, now: number): Promise<void> {
+  const resetAt = now + FORGOTTEN_MS;
+  await insertNew(tx, AttemptTable, { name, hits: 0, resetAt, lastAt: null });
+  const row = (await lock(tx, AttemptTable, { name }))!;
   const hits = (row.resetAt <= now ? 0 : row.hits) + 1;
-  await update(tx, AttemptTable, { name: c.name }, { hits, lastAt: now, resetAt: now + FORGOTTEN_MS });
-}
-
-async function rowOf(tx: Db, { name }: Counted, now: number): Promise<AttemptRow> {
-  const row = await lock(tx, AttemptTable, { name });
-  if (row) return row;
-  await insertNew(tx, AttemptTable, { name, hits: 0, resetAt: now + FORGOTTEN_MS, lastAt: null });
-  return (await lock(tx, AttemptTable, { name }))!;
+  await update(tx, AttemptTable, { name }, { hits, lastAt: now, resetAt });
 }
 
 function mustNotWait(row: AttemptRow | null, { holdUp }: Counted, now: number): void {
   if (!row || row.resetAt <= now || row.lastAt === null) return;
   const left = row.lastAt + waitAfter(row.hits, holdUp) - now;
   if (left > 0) throw new Fault('too-many-attempts', { seconds: Math.ceil(left / 1000) });
-}
-
-/** Who was right begins anew, where it was they alone who were counted; of a login that others guess at too only this one try is taken back. */
-async function giveBack(db: Db, name: string, right: boolean): Promise<void> {
-  if (right && !name.startsWith('login:')) {
-    await remove(db, AttemptTable, { name });
-    return;
-  }
-  await db
-    .createQueryBuilder()
-    .update(AttemptTable)
-    .set({ hits: () => 'GREATEST(0, hits - 1)' })
-    .where('name = :name', { name })
-    .execute();
 }
 
 /** What is forgotten by now goes. */

@@ -15,7 +15,7 @@ let running: Running;
 let worker: ChildProcess;
 beforeAll(async () => {
   running = await testServer({ workers: 0 });
-  worker = await ownServer(running, { workers: 1 });
+  worker = (await ownServer(running, { workers: 1 })).child;
 });
 afterAll(async () => {
   worker.kill('SIGKILL');
@@ -45,7 +45,7 @@ test('what was being taken out when its server was killed is whole when another 
   // Its claim would run out by itself after half a minute.
   await running.house.db.query('UPDATE job SET claimed_until = created_at WHERE id = ?', [params.jobId]);
 
-  worker = await ownServer(running, { workers: 1 });
+  worker = (await ownServer(running, { workers: 1 })).child;
   const outcome = await h.teacherCaller.outcome(params.jobId);
   expect(outcome.status).toBe(200);
   const file = await h.teacherCaller.raw('GET', `/api/jobs/${params.jobId}/file`);

@@ -29,6 +29,8 @@ async function show(element: ReactElement, replies: Readonly<Record<string, unkn
     ...{
       token: '',
       firstPassword: false,
+      reset: null,
+      needsStep: false,
       school: { name: 'Test', timeZone: 'UTC' },
       demo: null,
       standIns: false,

@@ -39,6 +39,8 @@ async function shown(news: News) {
     school: { name: 'Test', timeZone: 'UTC' },
     demo: null,
     firstPassword: false,
+    reset: null,
+    needsStep: false,
     standIns: false,
   };
   vi.stubGlobal('fetch', async (address: string, init?: RequestInit) => {

@@ -34,6 +34,8 @@ const session = {
   school: { name: 'Test', timeZone: 'UTC' },
   demo: null,
   firstPassword: false,
+  reset: null,
+  needsStep: false,
   standIns: false,
 };
 afterEach(() => {
