@@ -47,7 +47,8 @@ export const settingRoutes = {
     params,
     body: z.object({
       revision: z.int(),
-      words: AssignmentWords,
+      /** A page that was open before the rule of taking back came says nothing of it: then it stays. */
+      words: AssignmentWords.partial({ takeBack: true }),
       audience: Audience,
       /** Words that tell the students what changed; null: they are not told. */
       news: z.string().trim().max(1000).nullable(),

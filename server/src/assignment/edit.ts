@@ -4,12 +4,13 @@ import type {
   AssignmentLine,
   AssignmentSheet,
   AssignmentStudent,
-  AssignmentWords,
   Audience,
+  BodyOf,
   ClassId,
   CopyId,
   Person,
   PersonId,
+  Routes,
 } from '@jotmark/core';
 import { In } from 'typeorm';
 import {
@@ -127,7 +128,7 @@ async function studentsOf(
 
 export interface Edit {
   readonly revision: number;
-  readonly words: AssignmentWords;
+  readonly words: BodyOf<Routes['saveAssignment']>['words'];
   readonly audience: Audience;
   readonly news: string | null;
 }
@@ -157,6 +158,7 @@ export async function saveAssignment(
       { id: assignmentId },
       {
         ...words,
+        takeBack: words.takeBack ?? a.takeBack,
         audience: set ? null : edit.audience,
         revision: a.revision + 1,
         ...(set && edit.news ? { news: edit.news, newsAt: house.now() } : {}),
