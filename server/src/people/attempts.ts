@@ -3,7 +3,7 @@ import { LessThan } from 'typeorm';
 import { type AttemptRow, AttemptTable } from '../database/entities/index.ts';
 import type { Db } from '../database/pick.ts';
 import { inTransaction } from '../database/transaction.ts';
-import { find, insertNew, lock, remove, update } from '../database/write.ts';
+import { find, insertOrUpdate, lock, remove, update } from '../database/write.ts';
 import { Fault } from '../fault.ts';
 import type { House } from '../house.ts';
 
@@ -89,7 +89,8 @@ async function inTurn(house: House, { name }: Counted, work: Try): Promise<boole
 
 async function countWrong(tx: Db, { name }: Counted, now: number): Promise<void> {
   const resetAt = now + FORGOTTEN_MS;
-  await insertNew(tx, AttemptTable, { name, hits: 0, resetAt, lastAt: null });
+  // See `limits.ts`: its lock from the beginning.
+  await insertOrUpdate(tx, AttemptTable, { name, hits: 0, resetAt, lastAt: null }, ['name']);
   const row = (await lock(tx, AttemptTable, { name }))!;
   const hits = (row.resetAt <= now ? 0 : row.hits) + 1;
   await update(tx, AttemptTable, { name }, { hits, lastAt: now, resetAt });

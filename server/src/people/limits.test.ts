@@ -7,7 +7,7 @@ import { sweepJobs } from '../jobs/queue.ts';
 import type { Running } from '../serve.ts';
 import { Caller, smallClass, testServer } from '../testing/house.ts';
 import { plainPdf } from '../testing/pdfs.ts';
-import { keptBytes, LIMITS } from './limits.ts';
+import { countUpload, keptBytes, LIMITS } from './limits.ts';
 
 let running: Running;
 let clock = Date.now();
@@ -47,6 +47,15 @@ describe('what one person may send', () => {
     expect((await caller.call('messages', { params: { copyId } })).body.messages).toHaveLength(1);
     clock += 601_000;
     expect((await say(2)).status).toBe(200);
+  });
+
+  test('thirty at the same moment are thirty, and none fails', async () => {
+    const { me } = await student();
+    await Promise.all(Array.from({ length: 30 }, () => countUpload(running.house, me)));
+    const [row] = await running.house.db.query('SELECT hits FROM attempt WHERE name = ?', [
+      `uploads:${me.id}`,
+    ]);
+    expect(row.hits).toBe(30);
   });
 
   test('files: so many in an hour, each counted before its bytes are read', async () => {

@@ -2,7 +2,7 @@ import type { Person, PersonId } from '@jotmark/core';
 import { AttemptTable, BlobTable, CopyMemberTable, DocumentTable } from '../database/entities/index.ts';
 import { as, col, type Db, pickOne } from '../database/pick.ts';
 import { inTransaction } from '../database/transaction.ts';
-import { insertNew, lock, update } from '../database/write.ts';
+import { insertOrUpdate, lock, update } from '../database/write.ts';
 import { Fault } from '../fault.ts';
 import type { House } from '../house.ts';
 
@@ -32,7 +32,8 @@ export const countMessage = (house: House, person: Person): Promise<void> =>
 async function countOne(house: House, name: string, most: number, what: string): Promise<void> {
   const now = house.now();
   const left = await inTransaction(house.db, async (tx) => {
-    await insertNew(tx, AttemptTable, { name, hits: 0, resetAt: now + HOUR_MS, lastAt: null });
+    // Written to itself where it is there: so its lock is the one that is wanted from the beginning, and many at once wait instead of giving way to each other.
+    await insertOrUpdate(tx, AttemptTable, { name, hits: 0, resetAt: now + HOUR_MS, lastAt: null }, ['name']);
     const row = (await lock(tx, AttemptTable, { name }))!;
     const [hits, resetAt] = row.resetAt <= now ? [0, now + HOUR_MS] : [row.hits, row.resetAt];
     if (hits >= most) return resetAt - now;
