@@ -142,7 +142,7 @@ async function eraseAccount(tx: Db, personId: PersonId): Promise<void> {
   const { login } = (await find(tx, PersonTable, { id: personId }))!;
   // Tries to sign in are counted by login.
   await tx.getRepository(AttemptTable).delete({ name: Like(`%${login.replace(/[%_\\]/g, '\\$&')}%`) });
-  await remove(tx, AttemptTable, { name: `own:${personId}` });
+  await tx.getRepository(AttemptTable).delete({ name: Like(`%${personId}%`) });
   await update(
     tx,
     PersonTable,

@@ -1,7 +1,9 @@
 import type { CopyId, Merge, PersonId } from '@jotmark/core';
+import { Like } from 'typeorm';
 import { deleteDeep } from '../database/delete-deep.ts';
 import {
   AssignmentTable,
+  AttemptTable,
   CopyMemberTable,
   MembershipTable,
   PersonTable,
@@ -46,6 +48,8 @@ export async function mergePeople(
     await stayInClasses(tx, keep, gone);
     await moveRows(tx, keep, gone);
     await moveLists(tx, keep, gone);
+    // What was counted of them: tries, uploads, messages.
+    await tx.getRepository(AttemptTable).delete({ name: Like(`%${gone}%`) });
     await remove(tx, PersonTable, { id: gone });
     return merge;
   });
