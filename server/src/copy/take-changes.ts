@@ -24,7 +24,7 @@ import {
   textStep,
   type VersionId,
 } from '@jotmark/core';
-import { type Batch, BEGIN, COMMIT, inBatch, rowsOf, type Statement } from '../database/batch-pool.ts';
+import { type Batch, BEGIN, inBatch, rowsOf, type Statement } from '../database/batch-pool.ts';
 import { as } from '../database/pick.ts';
 import { Fault } from '../fault.ts';
 import type { House } from '../house.ts';
@@ -49,7 +49,16 @@ export async function takeCopyChanges(
     const copy = await lockCopy(house, tx, copyId, changes);
     const { seq, results, accepted } = judgeBatch(changes, copy.known, (change) => refuse(change, copy));
     const now = new Date(house.now());
-    await tx.send(...(accepted.length ? store(copyId, copy, accepted, now, by) : []), COMMIT);
+    await tx.commit(
+      accepted.length ? store(copyId, copy, accepted, now, by) : [],
+      accepted.length
+        ? {
+            sql: 'SELECT COUNT(*) AS n FROM copy_trail WHERE copy_id = ? AND change_id IN (?)',
+            values: [copyId, accepted.map((a) => a.change.id)],
+          }
+        : null,
+      accepted.length,
+    );
     keepRecent(copyId, copy.texts);
     for (const { change, seq: at } of accepted)
       if (change.type === 'text' && at % COMPACT_EVERY === 0) grown.push(change.question);

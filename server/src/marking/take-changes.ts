@@ -17,7 +17,7 @@ import {
   recordingOf,
   type ScoreOf,
 } from '@jotmark/core';
-import { type Batch, COMMIT, inBatch, type Statement } from '../database/batch-pool.ts';
+import { type Batch, inBatch, type Statement } from '../database/batch-pool.ts';
 import { as } from '../database/pick.ts';
 import type { House } from '../house.ts';
 import { missingPictures } from '../people/pictures.ts';
@@ -53,10 +53,16 @@ export async function takeChanges(
     );
     const current = clashing.length ? await currentOf(tx, marking.id, clashing) : null;
     const kept = store(house, person, marking.id, accepted);
+    const stands = accepted.length
+      ? {
+          sql: 'SELECT COUNT(*) AS n FROM marking_change WHERE marking_id = ? AND change_id IN (?)',
+          values: [marking.id, accepted.map((a) => a.change.id)],
+        }
+      : null;
     if (accepted.some(({ change }) => marking.begun || touchesGrade(change))) {
       await tx.send(...kept);
-      await tx.send(...(await recomputed(tx, marking.id)), COMMIT);
-    } else await tx.send(...kept, ...forgetEmpty(marking.id, seq), COMMIT);
+      await tx.commit(await recomputed(tx, marking.id), stands, accepted.length);
+    } else await tx.commit([...kept, ...forgetEmpty(marking.id, seq)], stands, accepted.length);
     return { seq, results, current };
   });
 }
