@@ -232,7 +232,7 @@ test('a copy is taken back, improved and handed in again, until marking has begu
   await teacher.keyboard.press('Enter');
   await saved(teacher);
   await ada.getByRole('button', { name: 'Take back and go on working' }).click();
-  await expect(ada.getByRole('alert')).toContainText('has begun to mark this copy');
+  await expect(ada.getByRole('alert')).toContainText('This can’t be taken back.');
 });
 
 test('what is typed and handed in without a network waits on the device and arrives by itself', async ({

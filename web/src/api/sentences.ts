@@ -69,7 +69,7 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
   'nothing-marked': () =>
     'None of the chosen copies is marked, so none was handed back. Mark them at the desk first.',
   'marking-begun': (f) =>
-    `Your teacher has begun to mark this copy, so it can no longer be taken back. It stays handed in as it is. Ask ${f.whom || 'your teacher'}.`,
+    `Marking of this copy has begun, so handing it in can no longer be undone. It stays handed in as it is. It is marked by ${f.whom || 'a teacher of the class'}.`,
   'not-to-take-back': () =>
     'This can’t be taken back. It stays handed in as it is. If something is missing, tell your teacher in Messages.',
   'still-open': () =>

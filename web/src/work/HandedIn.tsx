@@ -21,7 +21,7 @@ import { Task } from './Task.tsx';
 
 const NOTHING = { questions: [], numbers: new Map<never, string>() };
 
-/** A copy that is with the teacher: what was handed in, when, and the way back while nobody has begun to mark. */
+/** A copy that is with the teacher: what was handed in, when, and the way back as long as its teacher’s rule lets one. */
 export function HandedIn({ work }: { work: Work }) {
   const { clock } = useHere();
   const client = useQueryClient();
