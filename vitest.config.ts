@@ -24,7 +24,7 @@ export default defineConfig({
       project('core'),
       project('server', { globalSetup: ['scripts/test-database.mjs'], fileParallelism: false }),
       project('school', { globalSetup: ['scripts/test-database.mjs'] }),
-      project('web', { environment: 'jsdom' }, [addresses]),
+      project('web', { environment: 'jsdom', setupFiles: ['web/patient.ts'] }, [addresses]),
     ],
   },
 });
