@@ -59,7 +59,7 @@ const acts = {
     again: [keys.document(a.documentId, 'pages'), keys.work(), keys.desk()],
   }),
   /** What was handed in has become pages while somebody looked at it. */
-  handInRead: (a: { copyId: CopyId }): Outdated => ({ again: [keys.work(a.copyId), keys.desk(a.copyId)] }),
+  handInRead: (a: { copyId: CopyId }): Outdated => ({ again: [keys.work(a.copyId)] }),
   worksheetChanged: (_: object): Outdated => ({ again: [keys.worksheets, keys.assignment()] }),
   /** How work is scored: its grades are computed anew. */
   scoringChanged: (a: { assignmentId: AssignmentId }): Outdated => ({

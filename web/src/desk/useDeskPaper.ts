@@ -1,7 +1,9 @@
-import type { Desk } from '@jotmark/core';
+import { type CopyId, type Desk, same } from '@jotmark/core';
+import { type QueryClient, useQueryClient } from '@tanstack/react-query';
 import { type RefObject, useMemo, useRef, useState } from 'react';
 import { rememberRoom } from '../ahead/ahead.ts';
-import { useTell } from '../ask/stale.ts';
+import { call } from '../api/call.ts';
+import { keys } from '../ask/keys.ts';
 import { toast } from '../frame/toast.ts';
 import { reveal } from '../hand/reveal.ts';
 import { usePageInView, useZoom } from '../hand/useZoom.ts';
@@ -17,11 +19,22 @@ const WIDE_ENOUGH = 640;
 const toggled = (set: ReadonlySet<string>, id: string): ReadonlySet<string> =>
   set.has(id) ? new Set([...set].filter((other) => other !== id)) : new Set([...set, id]);
 
+/** What reading found beside pages is taken in, and nothing else: somebody is at work here. Where it found nothing, nothing changes. */
+async function askOnceMore(client: QueryClient, copyId: CopyId): Promise<void> {
+  const now = await call('desk', { params: { copyId } }).catch(() => null);
+  if (!now) return;
+  client.setQueryData<Desk>(keys.desk(copyId), (was) =>
+    !was || (same(was.asked, now.asked) && same(was.named, now.named))
+      ? was
+      : { ...was, asked: now.asked, named: now.named },
+  );
+}
+
 /** The paper on the desk: its pages and their words, how large and where they lie, with which margin, and the ways over it. */
 export function useDeskPaper(desk: Desk, layout: DeskLayout, onMarginWidth: (to: number) => void) {
   const stack = usePageList(desk.documents);
-  const tell = useTell();
-  useOnceRead(desk.documents, stack.settled, () => tell('handInRead', { copyId: desk.copyId }));
+  const client = useQueryClient();
+  useOnceRead(desk.documents, stack.settled, () => void askOnceMore(client, desk.copyId));
   const { pages } = stack;
   const texts = usePageTexts(pages);
   const scroller: RefObject<HTMLDivElement | null> = useRef(null);

@@ -17,6 +17,7 @@ const OTHER_KEY = btoa('x'.repeat(32));
 const SAID = 'a secret word of Ada';
 
 beforeEach(() => {
+  Device.sealed = false;
   localStorage.clear();
   globalThis.indexedDB = new IDBFactory();
 });
@@ -92,6 +93,13 @@ describe('what somebody leaves in a browser', () => {
     device.close();
   });
 
+  test('what the page still holds in memory writes nothing behind the lock', async () => {
+    await write(ADA, SAID);
+    expect(await lockAway(ADA, KEY)).toBe('locked');
+    await write(ADA, 'a late word of Ada');
+    expect(await readable()).not.toContain('word of Ada');
+  });
+
   test('another’s key opens nothing, and what is locked stays for who has the right one', async () => {
     await write(ADA, SAID);
     await lockAway(ADA, KEY);
@@ -104,6 +112,8 @@ describe('what somebody leaves in a browser', () => {
   test('two share a browser: each finds their own, also when both left something', async () => {
     await write(ADA, SAID);
     await lockAway(ADA, KEY);
+    // The page that locked it has ended.
+    Device.sealed = false;
     await write(BEN, 'what Ben wrote');
     await lockAway(BEN, OTHER_KEY);
     expect(JSON.parse(localStorage.getItem(LOCKED)!)).toEqual([ADA, BEN]);

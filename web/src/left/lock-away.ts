@@ -1,7 +1,8 @@
 import { base64Of, bytesOf, type PersonId } from '@jotmark/core';
 import { type DBSchema, openDB } from 'idb';
 import { LOCKED } from '../frame/locked.ts';
-import { openDevice } from '../outbox/device.ts';
+import { Device, openDevice } from '../outbox/device.ts';
+import { outbox } from '../outbox/outbox.ts';
 import { type LeftTake, Takes } from '../voice/takes.ts';
 import { type Belongings, belongingsOf, forgetAll, takeIn } from './belongings.ts';
 
@@ -33,6 +34,9 @@ export type LeftHow = 'nothing' | 'locked' | 'open';
  * them alone (AES-GCM), until they sign in here again. Browsers lock nothing on a page that did not come over TLS: there it lies open, and that is said.
  */
 export async function lockAway(personId: PersonId, key: string): Promise<LeftHow> {
+  // What is on its way to the database is left where it is found below, then nothing more is written.
+  outbox.leave();
+  Device.sealed = true;
   const device = await openDevice();
   const takes = await Takes.open();
   const left: Left = {

@@ -79,6 +79,8 @@ export const openDevice = (name = 'jotmark'): Promise<IDBPDatabase<DeviceSchema>
 
 /** What this browser keeps for itself. Every write is on disk before it counts as kept. */
 export class Device {
+  /** Somebody is leaving, and all of theirs is being locked away: what this page still holds in memory writes nothing any more. The page ends with it. */
+  static sealed = false;
   readonly #db: IDBPDatabase<DeviceSchema>;
 
   private constructor(db: IDBPDatabase<DeviceSchema>) {
@@ -90,6 +92,7 @@ export class Device {
   }
 
   async keep(rows: readonly Kept[]): Promise<void> {
+    if (Device.sealed) return;
     const tx = this.#db.transaction('outbox', 'readwrite', { durability: 'strict' });
     for (const row of rows) tx.store.add(row);
     await tx.done;
@@ -124,6 +127,7 @@ export class Device {
   }
 
   async keepHistory(personId: string, sheetId: SheetId, history: History): Promise<void> {
+    if (Device.sealed) return;
     await this.#db.put('history', history, [personId, sheetId]);
   }
 
@@ -136,6 +140,7 @@ export class Device {
   }
 
   async keepClash(clash: Clash): Promise<void> {
+    if (Device.sealed) return;
     await this.#db.put('clash', clash);
   }
 
@@ -145,6 +150,7 @@ export class Device {
 
   /** Bytes that wait to be sent, by what they are called. */
   async keepBytes(file: Digest, kept: KeptBytes): Promise<void> {
+    if (Device.sealed) return;
     await this.#db.put('bytes', kept, file);
   }
 
