@@ -10,6 +10,7 @@ import { FileInput } from '../frame/FileInput.tsx';
 import { toast } from '../frame/toast.ts';
 import { originalOf } from '../paper/Enclosures.tsx';
 import { FormTool as Tool } from './FormTool.tsx';
+import { keepCaret } from './keep-caret.ts';
 import { LinkForm } from './LinkForm.tsx';
 
 interface Props {
@@ -112,6 +113,7 @@ function Tools({ editor, assignmentId }: { editor: Editor; assignmentId: Assignm
       className="flex flex-wrap items-center gap-0.5 border-b border-line px-2 py-1"
       role="toolbar"
       aria-label="Form of the text"
+      onMouseDown={keepCaret}
     >
       <Tool
         label="Heading"

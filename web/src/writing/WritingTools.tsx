@@ -20,6 +20,7 @@ import { useRef, useState } from 'react';
 import { FileInput } from '../frame/FileInput.tsx';
 import { toast } from '../frame/toast.ts';
 import { FormTool } from '../rich/FormTool.tsx';
+import { keepCaret } from '../rich/keep-caret.ts';
 import { LinkForm } from '../rich/LinkForm.tsx';
 import { NoteForm } from './NoteForm.tsx';
 
@@ -60,6 +61,7 @@ export function WritingTools({ editor, sending, onPictures }: Props) {
       role="toolbar"
       aria-label="Form of the text"
       data-own-pointer
+      onMouseDown={keepCaret}
       className="sticky -top-4 z-30 mb-2 flex flex-wrap items-center gap-0.5 rounded-lg border border-line bg-raised px-2 py-1 shadow-sm"
     >
       {tool('Heading', Heading2, on.h2, () => chain().toggleHeading({ level: 2 }).run())}
