@@ -49,16 +49,12 @@ export async function takeCopyChanges(
     const copy = await lockCopy(house, tx, copyId, changes);
     const { seq, results, accepted } = judgeBatch(changes, copy.known, (change) => refuse(change, copy));
     const now = new Date(house.now());
-    await tx.commit(
-      accepted.length ? store(copyId, copy, accepted, now, by) : [],
-      accepted.length
-        ? {
-            sql: 'SELECT COUNT(*) AS n FROM copy_trail WHERE copy_id = ? AND change_id IN (?)',
-            values: [copyId, accepted.map((a) => a.change.id)],
-          }
-        : null,
-      accepted.length,
-    );
+    await tx.commit(accepted.length ? store(copyId, copy, accepted, now, by) : [], {
+      table: 'copy_trail',
+      of: 'copy_id',
+      id: copyId,
+      changes: accepted.map((a) => a.change.id),
+    });
     keepRecent(copyId, copy.texts);
     for (const { change, seq: at } of accepted)
       if (change.type === 'text' && at % COMPACT_EVERY === 0) grown.push(change.question);

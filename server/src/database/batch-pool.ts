@@ -27,6 +27,14 @@ export interface Statement {
   readonly values: readonly unknown[];
 }
 
+/** Changes that a transaction writes, and where. */
+export interface Wrote {
+  readonly table: 'marking_change' | 'copy_trail';
+  readonly of: 'marking_id' | 'copy_id';
+  readonly id: string;
+  readonly changes: readonly string[];
+}
+
 /** A transaction in which statements can be sent together. It begins with the first packet and ends with the last. */
 export class Batch {
   readonly #connection: PoolConnection;
@@ -46,14 +54,21 @@ export class Batch {
 
   /**
    * Sends the last statements, commits, and looks whether what was written stands. Where several nodes share a database one of them may take a transaction back between
-   * two statements of a packet, and call the commit that follows in it good: seen on Galera, where an answer then told of a change that nobody had. `counted`
-   * counts what must stand; fewer, and the whole is tried again.
+   * two statements of a packet, and call the commit that follows in it good: seen on Galera, where an answer then told of a change that nobody had. `wrote` names
+   * the changes that must stand in a table; fewer, and the whole is tried again.
    */
-  async commit(statements: readonly Statement[], counted: Statement | null, want: number): Promise<void> {
-    const answers = await this.send(...statements, COMMIT, ...(counted ? [counted] : []));
-    if (!counted) return;
-    const [row] = rowsOf(answers.at(-1), { n: as.int });
-    if (row!.n < want)
+  async commit(statements: readonly Statement[], wrote: Wrote): Promise<void> {
+    const { table, of, id, changes } = wrote;
+    if (changes.length === 0) {
+      await this.send(...statements, COMMIT);
+      return;
+    }
+    const count: Statement = {
+      sql: `SELECT COUNT(*) AS n FROM ${table} WHERE ${of} = ? AND change_id IN (?)`,
+      values: [id, changes],
+    };
+    const [row] = rowsOf((await this.send(...statements, COMMIT, count)).at(-1), { n: as.int });
+    if (row!.n < changes.length)
       throw Object.assign(new Error('what was committed does not stand'), { code: 'ER_LOCK_DEADLOCK' });
   }
 

@@ -53,16 +53,16 @@ export async function takeChanges(
     );
     const current = clashing.length ? await currentOf(tx, marking.id, clashing) : null;
     const kept = store(house, person, marking.id, accepted);
-    const stands = accepted.length
-      ? {
-          sql: 'SELECT COUNT(*) AS n FROM marking_change WHERE marking_id = ? AND change_id IN (?)',
-          values: [marking.id, accepted.map((a) => a.change.id)],
-        }
-      : null;
+    const wrote = {
+      table: 'marking_change',
+      of: 'marking_id',
+      id: marking.id,
+      changes: accepted.map((a) => a.change.id),
+    } as const;
     if (accepted.some(({ change }) => marking.begun || touchesGrade(change))) {
       await tx.send(...kept);
-      await tx.commit(await recomputed(tx, marking.id), stands, accepted.length);
-    } else await tx.commit([...kept, ...forgetEmpty(marking.id, seq)], stands, accepted.length);
+      await tx.commit(await recomputed(tx, marking.id), wrote);
+    } else await tx.commit([...kept, ...forgetEmpty(marking.id, seq)], wrote);
     return { seq, results, current };
   });
 }
