@@ -1,22 +1,9 @@
-import { mkdtemp, writeFile } from 'node:fs/promises';
 import { Agent, request } from 'node:http';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import type { ChangeId, CopyId, Question, QuestionId } from '@jotmark/core';
-import { findingYourWay } from '@jotmark/school';
-import {
-  addClass,
-  addPerson,
-  addWorksheet,
-  addWorksheetFile,
-  Opener,
-  type Running,
-  readWorksheet,
-  setAssignment,
-} from '@jotmark/server';
+import type { ChangeId, CopyId } from '@jotmark/core';
+import { addClass, addPerson, addWorksheet, type Running, setAssignment } from '@jotmark/server';
 import { atMost, type Figure } from './figures.ts';
 import { ownProcess } from './own-process.ts';
-import { benchClass, id, PASSWORD, stroke } from './school.ts';
+import { benchClass, benchSheet, id, PASSWORD, stroke } from './school.ts';
 
 const STUDENTS = 300;
 const SAVES_EVERY_MS = 2000;
@@ -93,25 +80,8 @@ export async function loadFigures(running: Running): Promise<Figure[]> {
   const { house } = running;
   const marked = await benchClass(running, TEACHERS, 0);
   const [teacher] = await house.db.query('SELECT * FROM person WHERE login = ?', [marked.login]);
-  const path = join(await mkdtemp(join(tmpdir(), 'jotmark-bench-')), 'sheet.pdf');
-  await writeFile(path, (await findingYourWay()).bytes);
-  const opener = new Opener();
-  const question = id<QuestionId>();
-  const questions: Question[] = [
-    {
-      id: question,
-      page: 0,
-      box: [60, 60, 400, 200],
-      part: false,
-      label: null,
-      points: 100,
-      answer: { kind: 'paragraph', lines: null },
-    },
-  ];
-  const sheet = await addWorksheetFile(house, opener, teacher, [{ path, name: 'sheet.pdf' }], questions);
-  while ((await readWorksheet(house, teacher, sheet)).document.reading.state !== 'done')
-    await new Promise((r) => setTimeout(r, 50));
-  opener.close();
+  const { sheet, questions } = await benchSheet(running, teacher, [[60, 60, 400, 200]]);
+  const question = questions[0]!.id;
   const students: { login: string; copyId: CopyId }[] = [];
   for (let k = 0; k < STUDENTS / 30; k++) {
     const people = await Promise.all(

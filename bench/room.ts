@@ -1,25 +1,20 @@
-import { mkdtemp, readFile, writeFile } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import type { AssignmentId, CopyId, Question, QuestionId, TrailLine } from '@jotmark/core';
+import { readFile } from 'node:fs/promises';
+import type { AssignmentId, CopyId, QuestionId, TrailLine } from '@jotmark/core';
 import { TrailReader, textStep } from '@jotmark/core';
-import { findingYourWay, SimulatedStudent } from '@jotmark/school';
+import { SimulatedStudent } from '@jotmark/school';
 import {
   addPerson,
   addWorksheet,
-  addWorksheetFile,
   handOut,
-  Opener,
   type Running,
   readPile,
-  readWorksheet,
   setAssignment,
   startDraft,
 } from '@jotmark/server';
 import { launch, signedIn } from './browser.ts';
 import { type Figure, inTurn, median, timed } from './figures.ts';
 import { ownProcess } from './own-process.ts';
-import { benchClass, id, PASSWORD } from './school.ts';
+import { benchClass, benchSheet, id, PASSWORD } from './school.ts';
 
 const STUDENTS = 32;
 const A_SECOND = 5;
@@ -34,25 +29,11 @@ async function classFigures(running: Running): Promise<Figure[]> {
   const { house } = running;
   const { login, classId } = await benchClass(running, 1, 0);
   const [teacher] = await house.db.query('SELECT * FROM person WHERE login = ?', [login]);
-  const path = join(await mkdtemp(join(tmpdir(), 'jotmark-bench-')), 'sheet.pdf');
-  await writeFile(path, (await findingYourWay()).bytes);
-  const opener = new Opener();
-  const questions = Array.from(
-    { length: 6 },
-    (_, i): Question => ({
-      id: id<QuestionId>(),
-      page: 0,
-      box: [60, 60 + 60 * i, 400, 100 + 60 * i],
-      part: false,
-      label: null,
-      points: 100,
-      answer: { kind: 'paragraph', lines: null },
-    }),
+  const { sheet } = await benchSheet(
+    running,
+    teacher,
+    Array.from({ length: 6 }, (_, i) => [60, 60 + 60 * i, 400, 100 + 60 * i]),
   );
-  const sheet = await addWorksheetFile(house, opener, teacher, [{ path, name: 'sheet.pdf' }], questions);
-  while ((await readWorksheet(house, teacher, sheet)).document.reading.state !== 'done')
-    await new Promise((r) => setTimeout(r, 50));
-  opener.close();
   const people: Awaited<ReturnType<typeof addPerson>>[] = [];
   for (let i = 0; i < STUDENTS; i++) {
     const person = await addPerson(house, {

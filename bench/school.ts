@@ -12,17 +12,23 @@ import {
   type MarkId,
   type MarkingChange,
   makeId,
+  type Person,
+  type Question,
+  type QuestionId,
+  type WorksheetId,
 } from '@jotmark/core';
 import { Chance, fillIn, findingYourWay } from '@jotmark/school';
 import {
   addClass,
   addFile,
   addPerson,
+  addWorksheetFile,
   documentPages,
   handIn,
   newId,
   Opener,
   type Running,
+  readWorksheet,
   setAssignment,
   takeChanges,
 } from '@jotmark/server';
@@ -98,6 +104,33 @@ export async function benchClass(
   for (let i = 0; i < strokes.length; i += 200)
     await takeChanges(house, teacher, { handInId: first.handInId }, strokes.slice(i, i + 200));
   return { login: teacher.login, classId, copies, assignmentId: set.id };
+}
+
+/** A worksheet with a question to write at, in each of these boxes of its first page; its pages are read. */
+export async function benchSheet(
+  { house }: Running,
+  teacher: Person,
+  boxes: readonly Question['box'][],
+): Promise<{ sheet: WorksheetId; questions: Question[] }> {
+  const path = join(await mkdtemp(join(tmpdir(), 'jotmark-bench-')), 'sheet.pdf');
+  await writeFile(path, (await findingYourWay()).bytes);
+  const questions = boxes.map(
+    (box): Question => ({
+      id: id<QuestionId>(),
+      page: 0,
+      box,
+      part: false,
+      label: null,
+      points: 100,
+      answer: { kind: 'paragraph', lines: null },
+    }),
+  );
+  const opener = new Opener();
+  const sheet = await addWorksheetFile(house, opener, teacher, [{ path, name: 'sheet.pdf' }], questions);
+  while ((await readWorksheet(house, teacher, sheet)).document.reading.state !== 'done')
+    await new Promise((r) => setTimeout(r, 50));
+  opener.close();
+  return { sheet, questions };
 }
 
 /** A pen stroke like a written word, the i-th of many on a page. */

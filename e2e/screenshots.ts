@@ -85,30 +85,6 @@ await drawn();
 await everyKind();
 await shoot('desk');
 
-await page.getByRole('link', { name: 'Finding your way on Hollin Island', exact: true }).click();
-await page.getByRole('link', { name: 'Jansons, Oskars' }).click();
-await drawn();
-const sheet = (await page.getByRole('group', { name: /^Page 1/ }).boundingBox())!;
-
-// A page is talked through: the pen writes while one speaks.
-await page.mouse.move(sheet.x + sheet.width * 0.72, sheet.y + sheet.height * 0.3);
-await page.keyboard.press('v');
-await page
-  .getByRole('region', { name: 'Recorder' })
-  .getByText(/0:0[4-9]/)
-  .waitFor();
-await page.keyboard.press('1');
-await page.mouse.move(sheet.x + sheet.width * 0.5, sheet.y + sheet.height * 0.6);
-await page.mouse.down();
-for (let i = 0; i < 30; i++)
-  await page.mouse.move(
-    sheet.x + sheet.width * (0.5 + i * 0.006),
-    sheet.y + sheet.height * (0.6 + 0.012 * Math.sin(i / 2)),
-  );
-await page.mouse.up();
-await shoot('desk-talking');
-await page.getByRole('button', { name: 'Discard the recording' }).click();
-
 // Before it goes back: what stands out, when and how.
 await page.goto(running.address);
 await page.getByRole('link', { name: /^Hand back 9 copies of Finding your way/ }).click();
@@ -265,5 +241,12 @@ await page.setViewportSize({ width: 390, height: 844 });
 await page.getByRole('button', { name: 'Note 1 ›' }).click();
 await drawn();
 await shoot('marked-copy-phone');
+await page.setViewportSize({ width: 1280, height: 800 });
+await page.getByRole('button', { name: 'Sign out' }).click();
+
+// Who looks after accounts.
+await as(/Bram/);
+await page.getByRole('table').waitFor();
+await shoot('people');
 await browser.close();
 await running.stop();

@@ -3,6 +3,7 @@ import { mkdirSync, openSync, rmSync } from 'node:fs';
 import { userInfo } from 'node:os';
 import { join } from 'node:path';
 import { freePort } from './machine.mjs';
+import { ON_LOOPBACK } from './mariadb.mjs';
 import { Stop } from './say.mjs';
 
 const PATH = `${process.env.PATH}:/usr/sbin:/sbin`;
@@ -75,13 +76,7 @@ async function startNode(dir, i, own, all) {
     `--socket=${socket}`,
     `--pid-file=${join(dir, `${i + 1}.pid`)}`,
     `--port=${own.sql}`,
-    '--bind-address=127.0.0.1',
-    '--skip-name-resolve',
-    '--local-infile=0',
-    '--character-set-server=utf8mb4',
-    '--collation-server=utf8mb4_unicode_ci',
-    '--max-allowed-packet=64M',
-    '--default-time-zone=+00:00',
+    ...ON_LOOPBACK,
     '--binlog-format=ROW',
     '--innodb-autoinc-lock-mode=2',
     '--innodb-flush-log-at-trx-commit=2',

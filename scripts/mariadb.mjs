@@ -9,6 +9,17 @@ import { Stop } from './say.mjs';
 
 const PATH = `${process.env.PATH}:/usr/sbin:/sbin`;
 
+/** How every server of ours runs, alone or in a cluster. */
+export const ON_LOOPBACK = [
+  '--bind-address=127.0.0.1',
+  '--skip-name-resolve',
+  '--local-infile=0',
+  '--character-set-server=utf8mb4',
+  '--collation-server=utf8mb4_unicode_ci',
+  '--max-allowed-packet=64M',
+  '--default-time-zone=+00:00',
+];
+
 /**
  * Starts a MariaDB of our own on loopback, on a free port, over a directory inside the project; a server that runs
  * already is never touched. `first` runs once it is sure that nothing uses the directory. `throwaway` is for tests: a commit
@@ -38,13 +49,7 @@ export async function startMariaDb(dir, first = () => {}, { throwaway = false } 
       `--socket=${socket}`,
       `--pid-file=${join(dir, 'mariadb.pid')}`,
       `--port=${port}`,
-      '--bind-address=127.0.0.1',
-      '--skip-name-resolve',
-      '--local-infile=0',
-      '--character-set-server=utf8mb4',
-      '--collation-server=utf8mb4_unicode_ci',
-      '--max-allowed-packet=64M',
-      '--default-time-zone=+00:00',
+      ...ON_LOOPBACK,
       ...(throwaway ? ['--innodb-flush-log-at-trx-commit=2', '--skip-innodb-doublewrite'] : []),
     ],
     // Its own group: Ctrl-C reaches us, and we stop it in order.

@@ -47,7 +47,7 @@ export function newsSentence(
       return `${n.who} asks to take a student of yours into their class.`;
     case 'asked-answered':
       return n.count
-        ? 'You may take the student in: it is done.'
+        ? 'The student whom you asked for is in your class now.'
         : 'The student whom you asked for was not let into your class.';
   }
 }

@@ -173,7 +173,7 @@ describe('what has no pages is kept, says why, and can be scored', () => {
     ],
   ] as const)('%s', async (_, trouble, bytes) => {
     const state = await add(bytes, 'thing.bin');
-    expect(state).toMatchObject({ shows: 'nothing', trouble });
+    expect(state).toMatchObject({ shows: 'nothing', trouble, pages: 0 });
     // What it is nobody knows: it is only ever saved, never run.
     const file = await student.raw('GET', `/api/documents/${state.id}/original`);
     expect(file.headers.get('content-type')).toBe('application/octet-stream');

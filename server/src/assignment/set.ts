@@ -93,6 +93,20 @@ export async function setAgain(
   });
 }
 
+/** What another class gets as it is. Who is with whom is each class's own matter, see below. */
+const SAME = [
+  'title',
+  'instructions',
+  'dueAt',
+  'most',
+  'category',
+  'unit',
+  'handsIn',
+  'takeBack',
+  'rubricVersionId',
+  'scoring',
+] as const satisfies readonly (keyof AssignmentRow)[];
+
 /** What is the same of an assignment that is set for another class too. */
 export async function sibling(
   house: House,
@@ -101,31 +115,12 @@ export async function sibling(
   classId: ClassId,
 ): Promise<AssignmentId> {
   const row = blank(house, classId);
-  const {
-    title,
-    instructions,
-    dueAt,
-    most,
-    category,
-    unit,
-    handsIn,
-    takeBack,
-    rubricVersionId,
-    scoring,
-    together,
-  } = (await find(tx, AssignmentTable, { id: from }))!;
-  const same = {
-    title,
-    instructions,
-    dueAt,
-    most,
-    category,
-    unit,
-    handsIn,
-    takeBack,
-    rubricVersionId,
-    scoring,
-  };
+  const whole = (await find(tx, AssignmentTable, { id: from }))!;
+  const same = Object.fromEntries(SAME.map((key) => [key, whole[key]])) as Pick<
+    AssignmentRow,
+    (typeof SAME)[number]
+  >;
+  const { together } = whole;
   // Who is with whom is another class's own matter.
   const alike = { together: together && { ...together, groups: [] } };
   await insert(tx, AssignmentTable, { ...row, ...same, ...alike });

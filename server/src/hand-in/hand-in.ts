@@ -163,7 +163,6 @@ export async function handInIn(
 const isWritten = ({ answers, texts, marks }: FrozenSheet): boolean =>
   Object.keys(answers).length + Object.keys(texts).length + marks.length > 0;
 
-/** Whether this very hand-in was made before, taken back meanwhile or not. */
 /** Whether an id is that of a hand-in of any copy. */
 const isTaken = async (tx: Db, id: HandInId): Promise<boolean> =>
   (await find(tx, HandInTable, { id })) !== null || (await find(tx, TakenBackTable, { id })) !== null;
@@ -174,6 +173,7 @@ async function hasLeft(tx: Db, classId: ClassId, personId: PersonId): Promise<bo
   return member !== null && member.leftAt !== null;
 }
 
+/** Whether this very hand-in was made before, taken back meanwhile or not. */
 async function isKnown(tx: Db, copyId: CopyId, id: HandInId): Promise<boolean> {
   return (
     (await find(tx, HandInTable, { id, copyId })) !== null ||

@@ -156,6 +156,8 @@ const BEFORE_STEP: ReadonlySet<RouteName> = new Set<RouteName>([
   'signOut',
   'changePassword',
   'account',
+  // Who leaves takes with them what they did not send.
+  'deviceKey',
   'startStep',
   'confirmStep',
 ]);

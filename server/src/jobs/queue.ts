@@ -254,8 +254,11 @@ export async function slowDownJob(house: House, job: ClaimedJob): Promise<void> 
   });
 }
 
-/** Jobs that were done or failed so long ago are forgotten with their files; what they made otherwise stays. Gives the bytes that they named, which may be nobody's now. */
-export async function sweepJobs(db: Db, before: number): Promise<string[]> {
+/** Jobs that were done or failed so long ago are forgotten with their files, some hundred at a time; what they made otherwise stays. Gives how many, and the bytes that they named, which may be nobody's now. */
+export async function sweepJobs(
+  db: Db,
+  before: number,
+): Promise<{ readonly jobs: number; readonly files: readonly string[] }> {
   const old = await pick(
     db
       .createQueryBuilder(JobTable, 'j')
@@ -268,8 +271,8 @@ export async function sweepJobs(db: Db, before: number): Promise<string[]> {
     { id: col('j.id', as.id<JobId>()) },
   );
   const ids = old.map((j) => j.id);
-  if (ids.length === 0) return [];
+  if (ids.length === 0) return { jobs: 0, files: [] };
   const files = await db.getRepository(JobFileTable).find({ where: { jobId: In(ids) } });
   await db.getRepository(JobTable).delete({ id: In(ids) });
-  return [...new Set(files.map((f) => f.sha256))];
+  return { jobs: ids.length, files: [...new Set(files.map((f) => f.sha256))] };
 }

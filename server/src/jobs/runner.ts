@@ -122,7 +122,11 @@ export class JobRunner {
     if (now - this.#swept < SWEEP_MS) return;
     this.#swept = now;
     const { db } = this.#house;
-    for (const sha256 of await sweepJobs(db.manager, now - KEPT_MS)) await forget(db, sha256);
+    for (;;) {
+      const { jobs, files } = await sweepJobs(db.manager, now - KEPT_MS);
+      for (const sha256 of files) await forget(db, sha256);
+      if (jobs === 0) break;
+    }
   }
 
   #sleep(): Promise<void> {

@@ -115,6 +115,8 @@ describe('a second step', () => {
       expect((await caller.call('session')).body.needsStep).toBe(true);
       expect((await caller.call('classes')).body.error.code).toBe('second-step-needed');
       expect((await caller.call('today')).status).toBe(403);
+      // Nobody is kept in: leaving needs the key for what was not sent.
+      expect((await caller.call('deviceKey')).status).toBe(200);
       const student = await new Caller(strict.address).signIn(students[0]!.login);
       expect((await student.call('workList')).status).toBe(200);
       expect((await student.call('startStep', { body: { password: PASSWORD } })).status).toBe(403);

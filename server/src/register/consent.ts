@@ -41,7 +41,7 @@ export async function askConsent(
       .where('q.askedById = :me AND q.answeredAt IS NULL', { me: teacher.id })
       .getMany();
     if (open.some((q) => q.classId === classId && q.personId === personId)) return { personId };
-    if (open.length >= MOST_OPEN) throw new Fault('busy', { what: 'consents' });
+    if (open.length >= MOST_OPEN) throw new Fault('too-many-asked', { most: MOST_OPEN });
     await insert(tx, ConsentTable, {
       id: newId<ConsentId>(house),
       classId,

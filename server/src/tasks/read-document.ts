@@ -54,7 +54,7 @@ export const readDocument =
       const why = whyNoPages(error, budget.cpuMs >= FULL.cpuMs, document);
       if (!why) throw error;
       await inTransaction(house.db, async (tx) => {
-        await update(tx, DocumentTable, { id: document.id }, { shows: 'nothing', trouble: why });
+        await update(tx, DocumentTable, { id: document.id }, { shows: 'nothing', trouble: why, pages: 0 });
         await finishJob(tx, job);
       });
     }

@@ -59,7 +59,7 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
   'upload-cut-off': (f) =>
     `The upload of ${f.name ? `“${f.name}”` : 'your file'} was cut off half way. Nothing of it was kept; what was there before still is. Add the file again.`,
   'left-class': () =>
-    'You are no longer in this class, so nothing was handed in. Your work is kept. If that is a mistake, tell your teacher.',
+    'You are no longer in this class, so nothing was handed in. Your copy stays as it is. If that is a mistake, tell your teacher.',
   'id-taken': () =>
     'This was taken for something that was sent before, so it was not kept. What you wrote is still here: send it once more.',
   'already-handed-in': () =>
@@ -113,8 +113,8 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
     'This is the password you have now. Nothing was changed. Choose one that only you know.',
   'not-to-merge': (f) =>
     `These two accounts cannot become one, and nothing was changed: both have work in ${f.titles ?? 'the same assignment'}. Delete or move what is a double there first.`,
-  'last-administrator': () =>
-    'This is the only administrator of the school, so nothing was changed. Make another one first.',
+  'too-many-asked': (f) =>
+    `You have asked for ${f.most} students whom nobody has answered for yet, so this one was not asked for. Wait for an answer, or tell an administrator.`,
   'no-such-teacher': (f) =>
     `There is no teacher with the login “${f.login}”. Nothing was changed. Ask your colleague how they sign in.`,
   'last-teacher': () => 'A class needs a teacher, so the last one stays. Add a colleague first.',
@@ -136,7 +136,7 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
   unreadable: (f) =>
     `Something here (${f.what}) was written by a newer Jotmark and cannot be read by this one. It is kept as it is, and nothing was written over it. Tell whoever looks after Jotmark at your school.`,
   'not-your-student': (f) =>
-    `The login “${f.login}” belongs to a student whom you do not teach. Nobody of this list was added. Ask a colleague who teaches this student to join this class and add them.`,
+    `The login “${f.login}” belongs to a student whom you do not teach. Nobody of this list was added. Press Preview and ask for this student there: a teacher who has them, or an administrator, agrees.`,
   'not-your-worksheet': () =>
     'This worksheet is a colleague’s: you can use it, and only they can change it. Nothing was changed.',
   'voice-broken': () => 'This recording is not what Jotmark records, and was not kept. Record it again.',

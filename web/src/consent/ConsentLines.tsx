@@ -16,8 +16,8 @@ export function ConsentLines() {
   const all = consents.data ?? [];
   if (all.length === 0) return null;
   return (
-    <section aria-label="Asked for" className="mb-5 rounded-lg bg-raised p-5 shadow-sm">
-      <h2 className="font-bold">Asked for</h2>
+    <section aria-label="Requests" className="mb-5 rounded-lg bg-raised p-5 shadow-sm">
+      <h2 className="font-bold">Requests to take in a student</h2>
       <p className="text-sm text-soft">
         Who has a student in a class sees their work and can make them a new password. That is why somebody
         who has them now, or an administrator, says yes first.

@@ -2,6 +2,7 @@ import type { Credentials } from '@jotmark/core';
 import { Printer } from 'lucide-react';
 import { useState } from 'react';
 import { Ask } from '../frame/Ask.tsx';
+import { LoginSlip } from '../frame/LoginSlip.tsx';
 
 /** First passwords, shown once: a slip for each student, to print and cut. They are kept nowhere. */
 export function PasswordSheet({
@@ -63,12 +64,7 @@ export function PasswordSheet({
             <p className="text-sm text-soft">
               {location.host}, class {className}
             </p>
-            <dl className="mt-1 grid grid-cols-[5rem_1fr]">
-              <dt className="text-soft">Login</dt>
-              <dd className="font-mono">{p.login}</dd>
-              <dt className="text-soft">Password</dt>
-              <dd className="font-mono">{p.password}</dd>
-            </dl>
+            <LoginSlip login={p.login} password={p.password} />
           </li>
         ))}
       </ul>

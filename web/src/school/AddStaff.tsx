@@ -3,7 +3,8 @@ import { useMutation } from '@tanstack/react-query';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useTell } from '../ask/stale.ts';
-import { LineField, trimmed, useFields } from '../frame/fields.tsx';
+import { useFields } from '../frame/fields.tsx';
+import { NameFields } from './NameFields.tsx';
 import { OneSheet } from './OneSheet.tsx';
 
 const { body } = routes.addStaff;
@@ -28,20 +29,7 @@ export function AddStaff() {
         className="mt-3 flex flex-wrap items-start gap-3"
         onSubmit={form.handleSubmit((who) => add.mutate(who))}
       >
-        <LineField
-          label="Given name"
-          box="min-w-40 flex-1"
-          wrong={formState.errors.given && 'A given name, please.'}
-          {...register('given', trimmed)}
-        />
-        <LineField label="Family name" box="min-w-40 flex-1" {...register('family', trimmed)} />
-        <LineField
-          label="Login"
-          box="min-w-40 flex-1"
-          autoComplete="off"
-          wrong={formState.errors.login && 'Small letters, digits, dots and dashes, at least 2.'}
-          {...register('login', trimmed)}
-        />
+        <NameFields register={register} errors={formState.errors} />
         <label>
           <span className="text-sm text-soft">Is</span>
           <select className="field" {...register('role')}>

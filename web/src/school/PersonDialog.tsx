@@ -5,8 +5,9 @@ import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useTell } from '../ask/stale.ts';
 import { DialogShell } from '../frame/DialogShell.tsx';
-import { LineField, trimmed, useFields } from '../frame/fields.tsx';
+import { useFields } from '../frame/fields.tsx';
 import { MergePart } from './MergePart.tsx';
+import { NameFields } from './NameFields.tsx';
 import { OneSheet } from './OneSheet.tsx';
 
 const { body } = routes.correctPerson;
@@ -45,20 +46,7 @@ function Correct({ person, onDone }: { person: SchoolPerson; onDone(): void }) {
   return (
     <form className="mt-4 space-y-2" onSubmit={form.handleSubmit((to) => save.mutate(to))}>
       <div className="flex flex-wrap gap-3">
-        <LineField
-          label="Given name"
-          box="min-w-40 flex-1"
-          wrong={formState.errors.given && 'A given name, please.'}
-          {...register('given', trimmed)}
-        />
-        <LineField label="Family name" box="min-w-40 flex-1" {...register('family', trimmed)} />
-        <LineField
-          label="Login"
-          box="min-w-40 flex-1"
-          autoComplete="off"
-          wrong={formState.errors.login && 'Small letters, digits, dots and dashes, at least 2.'}
-          {...register('login', trimmed)}
-        />
+        <NameFields register={register} errors={formState.errors} />
       </div>
       {save.error && (
         <p role="alert" className="text-caution">
