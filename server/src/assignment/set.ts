@@ -14,6 +14,7 @@ import {
   type AssignmentRow,
   AssignmentTable,
   ClassTable,
+  JobTable,
   MaterialTable,
   MembershipTable,
 } from '../database/entities/index.ts';
@@ -22,6 +23,7 @@ import { inTransaction } from '../database/transaction.ts';
 import { find, insert, lock, update } from '../database/write.ts';
 import { Fault } from '../fault.ts';
 import { type House, newId } from '../house.ts';
+import { PROGRESS, progressOf } from '../jobs/progress.ts';
 import { handOut, studentsIn } from './hand-out.ts';
 import { copyMaterials } from './materials.ts';
 import { UNTOUCHED } from './untouched.ts';
@@ -173,11 +175,15 @@ export async function worksheetsAreRead(tx: Db, assignmentId: AssignmentId): Pro
       .innerJoin('x.version', 'v')
       .innerJoin('v.worksheet', 'k')
       .innerJoin('v.document', 'd')
+      .leftJoin(JobTable.table, 'j', `j.kind = 'read-document' AND j.subject = d.id`)
       .where('x.assignmentId = :assignmentId AND d.frames IS NULL', { assignmentId })
       .limit(1),
-    { name: col('k.name', as.text) },
+    { name: col('k.name', as.text), ...PROGRESS },
   );
-  if (unread) throw new Fault('draft-incomplete', { what: 'pages', name: unread.name });
+  if (!unread) return;
+  const { state } = progressOf(unread);
+  const coming = state === 'queued' || state === 'running';
+  throw new Fault('draft-incomplete', { what: coming ? 'pages' : 'no-pages', name: unread.name });
 }
 
 async function taughtOf(tx: Db, person: Person, classIds: readonly ClassId[]): Promise<ClassId[]> {

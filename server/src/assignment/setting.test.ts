@@ -1,4 +1,6 @@
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
+import { DocumentTable, JobTable } from '../database/entities/index.ts';
+import { find, update } from '../database/write.ts';
 import type { Running } from '../serve.ts';
 import { handInFor } from '../testing/handed-in.ts';
 import { Caller, type Loose, readingDone, smallClass, testServer } from '../testing/house.ts';
@@ -304,6 +306,34 @@ describe('worksheets', () => {
       [2, 0],
       [1, 2],
     ]);
+  });
+
+  test('whose pages are still being made, or never will be, are not handed out: each is said as it is', async () => {
+    const s = await school();
+    const worksheetId = await madeWorksheet(s.teacherCaller);
+    const { document } = await worksheetRead(s.teacherCaller, worksheetId);
+    const { body: named } = await s.save(await s.draft(), { title: 'Not yet' });
+    await s.teacherCaller.call('addMaterialWorksheet', {
+      params: { assignmentId: named.id },
+      body: { worksheetId },
+    });
+    const db = running.house.db.manager;
+    const found = await find(db, DocumentTable, { id: document.id });
+    await update(db, DocumentTable, { id: document.id }, { frames: null });
+    for (const [state, what] of [
+      ['running', 'pages'],
+      ['failed', 'no-pages'],
+    ] as const) {
+      await update(db, JobTable, { kind: 'read-document', subject: document.id }, { state });
+      expect((await s.set(named)).body.error).toMatchObject({
+        code: 'draft-incomplete',
+        facts: { what, name: 'Map work' },
+      });
+      expect((await s.read(named)).stage).toBe('draft');
+    }
+    await update(db, JobTable, { kind: 'read-document', subject: document.id }, { state: 'done' });
+    await update(db, DocumentTable, { id: document.id }, { frames: found!.frames });
+    expect((await s.set(named)).body.copies).toBe(2);
   });
 
   test('of several files are one, in their order, and are made upright', async () => {

@@ -127,7 +127,9 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
       ? 'It has no title yet. Nothing was handed out. Give it one, then hand it out.'
       : f.what === 'students'
         ? 'No student is chosen. Nothing was handed out. Choose somebody, or the whole class.'
-        : `The pages of “${f.name}” are still being made. Nothing was handed out. Wait a moment and try again.`,
+        : f.what === 'pages'
+          ? `The pages of “${f.name}” are still being made. Nothing was handed out. Wait a moment and try again.`
+          : `“${f.name}” has no pages, because they could not be made of its file. Nothing was handed out. Take it off, or make it anew from another file.`,
   'already-set': () => 'This was handed out already, perhaps in another window. Every student has one copy.',
   'wrong-old-password': () => 'The current password is not right. Nothing was changed.',
   'database-away': () => 'Jotmark cannot reach its database just now. Try again in a moment.',

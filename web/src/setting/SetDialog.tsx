@@ -8,6 +8,7 @@ import { DialogShell } from '../frame/DialogShell.tsx';
 import { NowOrLater } from '../frame/NowOrLater.tsx';
 import { useHere } from '../frame/session.tsx';
 import { plural } from '../time/words.ts';
+import { useWhenRead } from './useWhenRead.ts';
 
 interface Props {
   readonly open: boolean;
@@ -42,6 +43,11 @@ export function SetDialog({ open, sheet, audience, words, before, onClose, onSet
     },
     onSuccess: ({ copies }) => onSet(copies, opensAt),
   });
+  const { wish, drop, waitsFor } = useWhenRead(sheet, set.mutate);
+  const close = () => {
+    drop();
+    onClose();
+  };
   const forgotten = [
     words.dueAt === null && 'It has no due date.',
     words.dueAt !== null && words.dueAt < Date.now() && 'Its due date is over already.',
@@ -52,7 +58,7 @@ export function SetDialog({ open, sheet, audience, words, before, onClose, onSet
     total === 0 && 'Nobody gets it yet; who joins the class later will.',
   ].filter(Boolean);
   return (
-    <DialogShell open={open} title={`Hand out ${plural(total, 'copy', 'copies')}?`} onClose={onClose}>
+    <DialogShell open={open} title={`Hand out ${plural(total, 'copy', 'copies')}?`} onClose={close}>
       <p className="mt-2">
         {audience.students
           ? `${plural(own, 'chosen student', 'chosen students')} of ${sheet.className}`
@@ -77,20 +83,25 @@ export function SetDialog({ open, sheet, audience, words, before, onClose, onSet
         />
         {later && <p className="mt-1 text-sm text-soft">Until then students see nothing of it.</p>}
       </div>
+      {waitsFor !== null && (
+        <p role="status" className="mt-3">
+          The pages of “{waitsFor}” are being made. As soon as they are there it is handed out.
+        </p>
+      )}
       {set.error && (
         <p role="alert" className="mt-3 text-caution">
           {sentenceOf(set.error)}
         </p>
       )}
       <div className="mt-6 flex justify-end gap-3">
-        <button type="button" className="quiet" onClick={onClose}>
+        <button type="button" className="quiet" onClick={close}>
           Cancel
         </button>
         <button
           type="button"
           className="act"
-          disabled={set.isPending || (later && opensAt === null)}
-          onClick={() => set.mutate()}
+          disabled={set.isPending || waitsFor !== null || (later && opensAt === null)}
+          onClick={wish}
         >
           {later ? 'Hand out then' : `Hand out ${plural(total, 'copy', 'copies')}`}
         </button>

@@ -4,6 +4,7 @@ import { Link, useNavigate } from 'react-router';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { toast } from '../frame/toast.ts';
+import { useWhenRead } from './useWhenRead.ts';
 
 interface Props {
   readonly sheet: AssignmentSheet;
@@ -28,6 +29,7 @@ export function TrialPart({ sheet, before, onChanged }: Props) {
     },
     onError: (error) => void toast.error(sentenceOf(error)),
   });
+  const { wish, drop, waitsFor } = useWhenRead(sheet, start.mutate);
   const end = useMutation({
     mutationFn: () => call('endTrial', of),
     onSuccess: () => void toast.success('The trial run is gone, with all you did in it.'),
@@ -62,14 +64,18 @@ export function TrialPart({ sheet, before, onChanged }: Props) {
             Fill it in, hand it in, mark it and get it back yourself, as it is now. No student sees it, and it
             counts nowhere.
           </p>
-          <button
-            type="button"
-            className="quiet mt-2"
-            disabled={start.isPending}
-            onClick={() => start.mutate()}
-          >
-            Start a trial run
-          </button>
+          {waitsFor === null ? (
+            <button type="button" className="quiet mt-2" disabled={start.isPending} onClick={wish}>
+              Start a trial run
+            </button>
+          ) : (
+            <p role="status" className="mt-2">
+              The pages of “{waitsFor}” are being made. As soon as they are there it starts.{' '}
+              <button type="button" className="text-action underline" onClick={drop}>
+                Do not wait
+              </button>
+            </p>
+          )}
         </>
       )}
     </section>

@@ -14,7 +14,7 @@ afterEach(() => {
 });
 
 const id = (n: number) => makeId(n, new Uint8Array(10).fill(n)) as never;
-const sheet = (trial: object | null) => ({ id: id(1), trial }) as unknown as AssignmentSheet;
+const sheet = (trial: object | null) => ({ id: id(1), trial, materials: [] }) as unknown as AssignmentSheet;
 
 function show(of: AssignmentSheet, before: () => Promise<void> = async () => {}) {
   const changed = vi.fn();
