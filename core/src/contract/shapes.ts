@@ -95,6 +95,8 @@ export const NoPages = z.enum([
   'password',
   'apple-photo',
   'not-converted',
+  // It ends before its own list of contents.
+  'cut-off',
   'too-many-pages',
   'too-slow',
   // It has pages, as far as the picture could be read.

@@ -167,8 +167,8 @@ describe('what has no pages is kept, says why, and can be scored', () => {
       new TextEncoder().encode('\0\0\0\x18ftypheic0000'),
     ],
     [
-      'a zip that is no document',
-      'unknown-kind',
+      'a zip that ends before its list of contents',
+      'cut-off',
       new TextEncoder().encode('PK\u0003\u0004 a document in a coat'),
     ],
   ] as const)('%s', async (_, trouble, bytes) => {
@@ -179,6 +179,20 @@ describe('what has no pages is kept, says why, and can be scored', () => {
     expect(file.headers.get('content-type')).toBe('application/octet-stream');
     expect(file.headers.get('content-disposition')).toContain('attachment');
     expect(file.headers.get('content-security-policy')).toContain('sandbox');
+  });
+
+  test('a document that was cut off, or lacks its main part, is said to be that', async () => {
+    const whole = bytesOf(made.docx);
+    for (const share of [0.1, 0.5, 0.99])
+      expect(await add(whole.slice(0, whole.length * share), 'cut.docx')).toMatchObject({
+        shows: 'nothing',
+        trouble: 'cut-off',
+      });
+    const lacking = Buffer.from(whole);
+    // The part goes by another name, of the same length, in its head and in the list of contents.
+    for (let at = lacking.indexOf('word/document.xml'); at >= 0; at = lacking.indexOf('word/document.xml'))
+      lacking.write('word/dokument.xml', at);
+    expect((await add(lacking, 'lacking.docx')).trouble).toBe('not-converted');
   });
 
   test('a document that LibreOffice cannot read', async () => {

@@ -195,9 +195,9 @@ async function marksIn(task: Of<'read-marks'>): Promise<unknown> {
       return readPageText(engine, document, i, frame);
     }),
   );
-  const { pages, marks, unknown, bytes: named } = await readMarks(pdf, frames, text);
+  const { bytes: named, ...found } = await readMarks(pdf, frames, text);
   for (const [digest, some] of named) await writeFile(join(task.folder, digest), some);
-  return { pages, marks, unknown, bytes: [...named.keys()] };
+  return { ...found, bytes: [...named.keys()] };
 }
 
 /** Marks are appended: what the student handed in stays byte for byte. Only a name is written into pages of our own making before. */

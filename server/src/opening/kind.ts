@@ -88,7 +88,8 @@ function isoMedia(brand: string): Kind {
 
 async function zipKind(path: string, name: string): Promise<Kind> {
   const zip = await lookIntoZip(path, name);
-  if (!zip) return other('application/zip', 'unknown-kind');
+  // Its list of contents stands at the end.
+  if (!zip) return other('application/zip', 'cut-off');
   const filter = ODF[zip.mimetype];
   if (filter) return kind('office', zip.mimetype, filter);
   const office = 'application/vnd.openxmlformats-officedocument';
@@ -99,7 +100,11 @@ async function zipKind(path: string, name: string): Promise<Kind> {
     return kind('spreadsheet', `${office}.spreadsheetml.sheet`, 'Calc MS Excel 2007 XML');
   if (zip.names.has('ppt/presentation.xml'))
     return kind('office', `${office}.presentationml.presentation`, 'Impress MS PowerPoint 2007 XML');
-  return other('application/zip', 'unknown-kind');
+  // A document has its parts listed; one without the part that is the document is broken.
+  return other(
+    'application/zip',
+    zip.mimetype || zip.names.has('[Content_Types].xml') ? 'not-converted' : 'unknown-kind',
+  );
 }
 
 /** Streams by which a compound file ([MS-CFB], the container of office documents before 2007) says what it holds; their names stand in it in UTF-16. */

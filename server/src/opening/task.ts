@@ -149,6 +149,7 @@ export const MarksRead = z.object({
   pages: z.array(z.object({ document: z.string(), page: z.int() }).nullable()),
   marks: z.array(Mark),
   unknown: z.array(z.string()),
+  unread: z.int(),
   bytes: z.array(Digest),
 });
 export type MarksRead = z.infer<typeof MarksRead>;

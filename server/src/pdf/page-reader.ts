@@ -35,6 +35,10 @@ import { contentsOf } from './said.ts';
 const NOWHERE = '00000000-0000-7000-8000-000000000000' as DocumentId;
 /** Belongs to the page or to another annotation. */
 const NO_MARKS: ReadonlySet<string> = new Set(['Popup', 'Link', 'Widget']);
+/** So many annotations of a page are looked at; the others are counted. */
+const MOST_OF_A_PAGE = 20_000;
+/** So many answers has a mark at most. */
+const MOST_ANSWERS = 50;
 /** Kinds that play, call or hide something: they are named and stay in their file. */
 const NOT_CARRIED: ReadonlySet<string> = new Set([
   'Movie',
@@ -69,6 +73,8 @@ export class PageReader {
   readonly #all: Annotation[] = [];
   /** What answers to an annotation, is grouped with it or is its window. */
   readonly #answering = new Map<PDFRef, Annotation[]>();
+  /** What was not looked at. */
+  #unread: number;
 
   constructor(
     frame: PageFrame,
@@ -83,30 +89,33 @@ export class PageReader {
     this.#text = text;
     this.#page = page;
     this.#counted = sign?.page ?? page;
-    for (let i = 0; i < Math.min(annots.size(), 20_000); i++) {
+    const looked = Math.min(annots.size(), MOST_OF_A_PAGE);
+    this.#unread = annots.size() - looked;
+    for (let i = 0; i < looked; i++) {
       const ref = annots.get(i);
       const dict = annots.lookup(i);
       if (!(dict instanceof PDFDict)) continue;
       const annotation = { ref: ref instanceof PDFRef ? ref : null, dict };
       this.#all.push(annotation);
       const to = dict.get(PDFName.of(nameOf(dict, 'Subtype') === 'Popup' ? 'Parent' : 'IRT'));
-      if (to instanceof PDFRef) this.#answering.set(to, [...(this.#answering.get(to) ?? []), annotation]);
+      if (!(to instanceof PDFRef)) continue;
+      const there = this.#answering.get(to);
+      if (there) there.push(annotation);
+      else this.#answering.set(to, [annotation]);
     }
   }
 
-  read(most: number): { marks: Mark[]; others: Annotation[] } {
+  /** `most` marks at most. Whatever does not become one is among the others; `unread` counts what was not even looked at. */
+  read(most: number): { marks: Mark[]; others: Annotation[]; unread: number } {
     const marks: Mark[] = [];
     const others: Annotation[] = [];
-    for (const annotation of this.#all) {
+    for (const annotation of this.#alone()) {
       const { ref, dict } = annotation;
       const subtype = nameOf(dict, 'Subtype');
-      // What answers to another annotation, or is grouped with it, is read with that one.
-      if (NO_MARKS.has(subtype) || dict.get(PDFName.of('IRT')) instanceof PDFRef) continue;
-      if (dict.has(PDFName.of(ALSO_KEY))) continue;
-      if (marks.length >= most) break;
+      if (NO_MARKS.has(subtype) || dict.has(PDFName.of(ALSO_KEY))) continue;
       let read: Mark[] = [];
       try {
-        const mark = this.#own(dict, ref) ?? this.#standard(dict, subtype, ref);
+        const mark = marks.length < most && (this.#own(dict, ref) ?? this.#standard(dict, subtype, ref));
         if (mark) read = [mark, ...this.#besides(mark, annotation)];
       } catch {
         // A broken annotation must not take the others with it.
@@ -114,7 +123,22 @@ export class PageReader {
       marks.push(...read);
       if (read.length === 0) others.push(annotation);
     }
-    return { marks, others };
+    return { marks, others, unread: this.#unread };
+  }
+
+  /**
+   * Annotations that stand for themselves. What answers to another, or is grouped with it, is read with that one; what answers to one that is not on this
+   * page, or only to itself, stands alone.
+   */
+  #alone(): Annotation[] {
+    const here = new Set(this.#all.flatMap((a) => a.ref ?? []));
+    const answers = ({ dict }: Annotation) => {
+      const to = dict.get(PDFName.of('IRT'));
+      return to instanceof PDFRef && here.has(to);
+    };
+    const alone = new Set(this.#all.filter((a) => !answers(a)));
+    const reached = new Set([...alone].flatMap((a) => this.#belonging(a.ref)));
+    return this.#all.filter((a) => alone.has(a) || !reached.has(a));
   }
 
   /** What there is no mark for, whole, with all that answers to it. Null where it cannot be carried. */
@@ -305,7 +329,7 @@ export class PageReader {
 
   /** What was answered to an annotation, by whoever, and to the answers, in the order of time. */
   #answers(ref: PDFRef | null): { replies?: Reply[] } {
-    const replies = this.#belonging(ref)
+    const said = this.#belonging(ref)
       .filter((a) => nameOf(a.dict, 'Subtype') !== 'Popup' && nameOf(a.dict, 'RT') !== 'Group')
       .map(({ dict }) => ({
         by: textOf(dict, 'T').slice(0, 120),
@@ -313,15 +337,15 @@ export class PageReader {
         at: dateOf(textOf(dict, 'CreationDate') || textOf(dict, 'M')),
       }))
       .filter((reply) => reply.said !== '')
-      .sort((a, b) => a.at - b.at)
-      .slice(0, 50);
-    return replies.length ? { replies } : {};
+      .sort((a, b) => a.at - b.at);
+    this.#unread += Math.max(0, said.length - MOST_ANSWERS);
+    return said.length ? { replies: said.slice(0, MOST_ANSWERS) } : {};
   }
 
   /** Annotations that answer to this one or to one of those, are grouped with it, or are the window of one. */
   #belonging(ref: PDFRef | null): Annotation[] {
     const out = new Set<Annotation>();
-    for (let look = ref ? [ref] : []; look.length && out.size < 100; ) {
+    for (let look = ref ? [ref] : []; look.length; ) {
       const next = look
         .flatMap((to) => this.#answering.get(to) ?? [])
         .filter((a) => !out.has(a) && a.ref !== ref);

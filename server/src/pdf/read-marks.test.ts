@@ -3,7 +3,7 @@ import { randomBytes } from 'node:crypto';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { type PDFArray, type PDFDict, type PDFDocument, PDFName, PDFString } from '@cantoo/pdf-lib';
+import { type PDFArray, type PDFDict, type PDFDocument, PDFName, type PDFRef, PDFString } from '@cantoo/pdf-lib';
 import { type Digest, type DocumentId, type Mark, type PageFrame, type PageText, toPdf } from '@jotmark/core';
 import sharp from 'sharp';
 import { beforeAll, describe, expect, test } from 'vitest';
@@ -185,6 +185,37 @@ describe('marks that come back in', () => {
     expect([...found.unknown].sort()).toEqual(['Ink', 'Line', 'Sound', 'Square']);
     // Brought in again they are the same.
     expect((await read(bytes)).found.marks.map((m) => m.id)).toEqual(found.marks.map((m) => m.id));
+  });
+
+  test('no annotation is passed over in silence: answers to what is not there, to each other, and more than are read', async () => {
+    const bytes = await changed(bytesOf(made.written), (pdf) => {
+      const page = pdf.getPage(0);
+      const refs: PDFRef[] = [];
+      const at = (n: number) => [10 + (n % 50) * 8, 10 + Math.floor(n / 50) * 8];
+      const add = (words: string, more: Record<string, unknown> = {}, as = pdf.context.nextRef()) => {
+        const [x, y] = at(refs.length);
+        const Rect = [x!, y!, x! + 6, y! + 6];
+        const entries = { Type: 'Annot', Subtype: 'Text', Rect, Contents: PDFString.of(words), ...more };
+        pdf.context.assign(as, pdf.context.obj(entries as never));
+        refs.push(as);
+        return as;
+      };
+      const first = add('Look here');
+      for (let n = 0; n < 60; n++) add(`Answer ${n}`, { IRT: first });
+      add('To nobody', { IRT: pdf.context.nextRef() });
+      const [left, right] = [pdf.context.nextRef(), pdf.context.nextRef()];
+      add('Left', { IRT: right }, left);
+      add('Right', { IRT: left }, right);
+      for (let n = 0; n < 5100; n++) add(`Note ${n}`);
+      page.node.set(PDFName.of('Annots'), pdf.context.obj(refs));
+    });
+    const { found } = await read(bytes);
+    const words = found.marks.map((m) => ('words' in m ? m.words : ''));
+    expect(words.slice(0, 4)).toEqual(['Look here', 'To nobody', 'Left', 'Right']);
+    expect(found.marks).toHaveLength(5000);
+    expect((found.marks[0] as Mark & { kind: 'note' }).replies).toHaveLength(50);
+    expect(found.unread).toBe(10);
+    expect(found.unknown).toEqual(Array.from({ length: 104 }, () => 'Text'));
   });
 
   test('kinds there is no mark for are carried along whole, shown by their picture, and written out as they came', async () => {

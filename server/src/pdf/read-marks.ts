@@ -12,6 +12,8 @@ export interface FoundMarks {
   readonly marks: readonly Mark[];
   /** Kinds of annotations that can neither be read nor carried along, each as often as it is there. */
   readonly unknown: readonly string[];
+  /** Annotations and answers beyond what is looked at. */
+  readonly unread: number;
   /** Bytes that the marks name, by their SHA-256. */
   readonly bytes: ReadonlyMap<Digest, Uint8Array>;
 }
@@ -31,6 +33,7 @@ export async function readMarks(
 ): Promise<FoundMarks> {
   const marks: Mark[] = [];
   const unknown: string[] = [];
+  let unread = 0;
   const pages: (PageSign | null)[] = [];
   const bytes = new Map<Digest, Uint8Array>();
   let room = MOST_CARRIED_IN_ALL;
@@ -48,14 +51,15 @@ export async function readMarks(
     if (!frame || !annots) continue;
     const reader = new PageReader(frame, text[index] ?? { words: [], lines: [] }, index, sign, annots, keep);
     const found = reader.read(MOST - marks.length);
-    marks.push(...found.marks);
+    for (const mark of found.marks) marks.push(mark);
+    unread += found.unread;
     for (const other of found.others) {
       const carried = room > 0 && marks.length < MOST ? await reader.carry(pdf, other) : null;
       if (carried) marks.push(carried);
       else unknown.push(nameOf(other.dict, 'Subtype') || 'unnamed');
     }
   }
-  return { pages, marks, unknown, bytes };
+  return { pages, marks, unknown, unread, bytes };
 }
 
 function signOf(page: PDFDict): PageSign | null {

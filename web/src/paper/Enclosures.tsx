@@ -17,10 +17,12 @@ export const NO_PAGES: Readonly<Record<NoPages, string>> = {
     'This photo is in a format that Jotmark could not read. It is kept. Set the camera to “most compatible”, or send the photo as JPEG, and add that.',
   'not-converted':
     'This document could not be turned into pages; it may be damaged. It is kept and can be scored. Save it as PDF and add that.',
+  'cut-off':
+    'The end of this file is missing, as when sending or saving breaks off. It is kept as it came. Add it once more, from where it is whole.',
   'too-many-pages':
     'This document has more than 500 pages. It is kept. Save only the pages that belong here.',
   'too-slow':
-    'This document took too long to turn into pages. It is kept and can be scored. Save it as PDF and add that.',
+    'Turning this file into pages took too long, or more memory than one file may have. It is kept and can be scored. Try again; if that does not help, save it smaller or as PDF, and add that.',
   'part-missing':
     'This picture is damaged: it is shown as far as it could be read. The file is kept as it came. Take or save it again, and add that.',
   'no-converter':
