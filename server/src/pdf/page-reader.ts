@@ -173,9 +173,7 @@ export class PageReader {
 
   /** A mark that was written by this program and not changed since by another; a stamp may have been moved. */
   #own(dict: PDFDict, ref: PDFRef | null): Mark | null {
-    const text = textOf(dict, MARK_KEY);
-    if (!text) return null;
-    const mark = readKeptMark(text, { document: NOWHERE, page: this.#page }, this.#ink(dict), this.#keep);
+    const mark = this.#kept(dict);
     if (!mark) return null;
     const box = rectOf(dict);
     // Page text is written as large as its letters need, so only its corner tells.
@@ -186,6 +184,14 @@ export class PageReader {
       isWorded(mark) && textOf(dict, 'Contents') !== (mark.kind === 'text' ? mark.words : contentsOf(mark));
     if (moved || said || inkOf(dict) !== mark.colour) return null;
     return isMarginMark(mark) ? { ...mark, ...this.#answers(ref) } : mark;
+  }
+
+  /** The mark that this program wrote into an annotation, whatever became of it since. */
+  #kept(dict: PDFDict): Mark | null {
+    const text = textOf(dict, MARK_KEY);
+    return text
+      ? readKeptMark(text, { document: NOWHERE, page: this.#page }, this.#ink(dict), this.#keep)
+      : null;
   }
 
   /** The stamp where it lies now, and as large as it was pulled. */
@@ -294,6 +300,13 @@ export class PageReader {
           : { kind: 'box', box: shrink(box, width / 2), width };
       case 'Circle':
         if (tooSmall(box)) return null;
+        // On a turned page our notes at a spot are written so; this one says something else now.
+        if (this.#kept(dict)?.kind === 'note')
+          return {
+            kind: 'note',
+            words,
+            place: { on: 'spot', x: cent((box[0] + box[2]) / 2), y: cent((box[1] + box[3]) / 2) },
+          };
         return { kind: 'ring', box: shrink(box, width / 2), width };
       case 'FreeText': {
         if (!words) return null;

@@ -3,7 +3,14 @@ import { randomBytes } from 'node:crypto';
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { type PDFArray, type PDFDict, type PDFDocument, PDFName, type PDFRef, PDFString } from '@cantoo/pdf-lib';
+import {
+  type PDFArray,
+  type PDFDict,
+  type PDFDocument,
+  PDFName,
+  type PDFRef,
+  PDFString,
+} from '@cantoo/pdf-lib';
 import { type Digest, type DocumentId, type Mark, type PageFrame, type PageText, toPdf } from '@jotmark/core';
 import sharp from 'sharp';
 import { beforeAll, describe, expect, test } from 'vitest';
@@ -11,6 +18,7 @@ import { marksOn } from '../testing/every-kind.ts';
 import { type MadeElsewhere, makeElsewhere } from '../testing/made-elsewhere.ts';
 import { id } from '../testing/marks.ts';
 import { Appending } from './append.ts';
+import { nameOf, textOf } from './dict.ts';
 import { withDocument } from './engine.ts';
 import { flattenMarks } from './flat.ts';
 import { readFrames } from './frames.ts';
@@ -132,6 +140,21 @@ describe('marks that come back in', () => {
     expect(back.get(of('box').id)).toMatchObject({ kind: 'box', colour: 'plum', width: 5, focus: 'method' });
     expect(back.get(of('note').id)).toMatchObject({ kind: 'note', words: 'Other words' });
     expect({ ...back.get(of('ring').id), document }).toEqual({ ...of('ring'), document });
+  });
+
+  test('a note on a turned page that another program reworded is a note still, at its spot', async () => {
+    const { bytes, marks } = await marked('turned');
+    const was = marks.find((m) => m.kind === 'note' && m.place.on === 'spot') as Mark & { kind: 'note' };
+    const other = await changed(bytes, (_, annots) => {
+      const note = annots.find((a) => nameOf(a, 'Subtype') === 'Circle' && textOf(a, 'NM') === was.id)!;
+      note.set(PDFName.of('Contents'), PDFString.of('Which one?'));
+    });
+    const now = (await read(other)).found.marks.find((m) => m.id === was.id);
+    const { x, y } = was.place as { x: number; y: number };
+    expect(now).toMatchObject({ kind: 'note', words: 'Which one?' });
+    const place = (now as typeof was).place as { on: string; x: number; y: number };
+    expect(place.on).toBe('spot');
+    expect(Math.hypot(place.x - x, place.y - y)).toBeLessThan(0.1);
   });
 
   test('annotations of other programs become marks; what is no mark of ours is named', async () => {

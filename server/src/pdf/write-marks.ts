@@ -341,15 +341,13 @@ export class Writer {
     const said = `/C ${list(rgb(mark.colour))} /Contents ${words(contentsOf(mark))}`;
     if (place.on === 'passage')
       return this.#overWords(mark, page, frame, place.bands, contentsOf(mark), NOTE_OPACITY);
-    if (place.on === 'spot')
-      return this.#add(
-        mark,
-        page,
-        'Text',
-        rect,
-        this.#sign(mark.colour),
-        `${said} /Name /Comment /Open false`,
-      );
+    if (place.on === 'spot') {
+      // Some readers hold a Text by the corner of its icon when a page is turned, and set it beside its spot. A circle stays.
+      const [kind, more] = quarterTurn(page.getRotation().angle)
+        ? ['Circle', '']
+        : ['Text', ' /Name /Comment /Open false'];
+      return this.#add(mark, page, kind, rect, this.#sign(mark.colour), `${said}${more}`);
+    }
     if (place.on === 'moment') throw new Error('A mark on film has no page');
     const drawn = `${rgb(mark.colour).map(n).join(' ')} RG 1 w [4 2.5] 0 d ${bandsPath(frame, [place.box])} S`;
     const dashed = '/BS << /W 1 /S /D /D [4 2.5] >>';
@@ -425,7 +423,7 @@ export class Writer {
       more = `${more} /${ALSO_KEY} true`;
     }
     const kept = name === mark.id ? ` /${MARK_KEY} ${literal(keepMark(mark, this.#bytes))}` : '';
-    // F 4: printed with the page. Not NoRotate: readers disagree where such an icon goes on a turned page, and ours is round.
+    // F 4: printed with the page.
     return this.#context.register(
       new Written(
         `<< /Type /Annot /Subtype /${subtype} /Rect ${list(rect)} /F 4 /NM (${name}) /T ${this.#author} /M ${when} ` +
