@@ -131,7 +131,10 @@ function spanOf(
   for (const { page } of some) counts.set(page, (counts.get(page) ?? 0) + 1);
   const [page] = [...counts].reduce((a, b) => (b[1] > a[1] ? b : a));
   const words = [...stayed, ...came].filter((w) => w.page === page).map((w) => w.word);
-  return { page, range: { from: Math.min(...words), to: Math.max(...words) } };
+  return {
+    page,
+    range: { from: words.reduce((a, b) => Math.min(a, b)), to: words.reduce((a, b) => Math.max(a, b)) },
+  };
 }
 
 /** Whether the words now are what a suggestion said. */

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { expect, test } from 'vitest';
 import { type DrawnLine, inReadOrder } from './reading-order.ts';
+import { MOST_WORDS_OF_A_PAGE, PageText, type Word } from './text-layer.ts';
 
 /** A line of one word for each of its words, a letter 6 wide. */
 function line(text: string, left: number, top: number): DrawnLine {
@@ -84,4 +85,21 @@ test('nothing is lost, nothing comes twice, and each line keeps its words', () =
       },
     ),
   );
+});
+
+test('a page may have as many words as anybody could print on it; what is beyond can be kept all the same', () => {
+  const word = (n: number): Word => ({ text: `w${n}`, box: [n / 1000, 0, (n + 1) / 1000, 1] });
+  const line = (from: number, count: number): DrawnLine => ({
+    words: Array.from({ length: count }, (_, i) => word(from + i)),
+    box: [from / 1000, 0, (from + count) / 1000, 1],
+    along: 'x',
+  });
+  // One line of so many words is more than a call may have arguments.
+  const text = inReadOrder([line(0, 150_000), line(150_000, 60_000), line(210_000, 5)]);
+  expect(text.words).toHaveLength(MOST_WORDS_OF_A_PAGE);
+  expect(text.lines.map((l) => [l.from, l.to])).toEqual([
+    [0, 150_000],
+    [150_000, MOST_WORDS_OF_A_PAGE],
+  ]);
+  expect(PageText.safeParse(text).success).toBe(true);
 });

@@ -1,5 +1,12 @@
 import type { Box } from '../geometry/box.ts';
-import { BLANK, type Line, type PageText, type Word } from './text-layer.ts';
+import {
+  BLANK,
+  type Line,
+  MOST_LINES_OF_A_PAGE,
+  MOST_WORDS_OF_A_PAGE,
+  type PageText,
+  type Word,
+} from './text-layer.ts';
 
 /** No page that somebody reads has more lines, or more pairs of a blank and a word; beyond these it is left as it is drawn. */
 const MOST_LINES = 3000;
@@ -63,7 +70,8 @@ export function inReadOrder(drawn: readonly DrawnLine[]): PageText {
   const lines: Line[] = [];
   for (const line of placed) {
     const from = words.length;
-    words.push(...line.words);
+    if (from >= MOST_WORDS_OF_A_PAGE || lines.length >= MOST_LINES_OF_A_PAGE) break;
+    for (const word of line.words.slice(0, MOST_WORDS_OF_A_PAGE - from)) words.push(word);
     lines.push({ from, to: words.length, box: line.box, along: line.along });
   }
   return { words, lines };

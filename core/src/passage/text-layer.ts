@@ -26,8 +26,15 @@ export const Line = z.object({
 });
 export type Line = z.infer<typeof Line>;
 
+/** More words than a page can show to anybody: those behind them are seen, but not found or selected. */
+export const MOST_WORDS_OF_A_PAGE = 200_000;
+export const MOST_LINES_OF_A_PAGE = 50_000;
+
 /** The text of one page in reading order. A scan has no words and no lines. */
-export const PageText = z.object({ words: z.array(Word).max(100_000), lines: z.array(Line).max(50_000) });
+export const PageText = z.object({
+  words: z.array(Word).max(MOST_WORDS_OF_A_PAGE),
+  lines: z.array(Line).max(MOST_LINES_OF_A_PAGE),
+});
 export type PageText = z.infer<typeof PageText>;
 
 /** A word that is only a rule to write on: underscores, dots, dashes. */

@@ -1,7 +1,6 @@
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { convertOffice } from '../office/convert.ts';
 import { Failed, FULL } from '../programs/failed.ts';
@@ -120,17 +119,6 @@ describe('what becomes pages', () => {
   test.each(['png', 'webp'] as const)('%s', async (kind) => {
     expect(await add(bytesOf(made[kind]), `a.${kind}`)).toMatchObject({ type: `image/${kind}`, pages: 1 });
   });
-
-  test('a picture of 100 megapixels, made small enough to work with', async () => {
-    const path = join(folder, 'huge.jpg');
-    await sharp({ create: { width: 10_000, height: 10_000, channels: 3, background: '#cde' } })
-      .jpeg()
-      .toFile(path);
-    const state = await add(bytesOf(path), 'huge.jpg');
-    expect(state).toMatchObject({ pages: 1, reading: { state: 'done' } });
-    const file = await student.raw('GET', `/api/documents/${state.id}/file`);
-    expect((await file.arrayBuffer()).byteLength).toBeLessThan(2_000_000);
-  }, 30_000);
 });
 
 describe('what has no pages is kept, says why, and can be scored', () => {

@@ -1,12 +1,15 @@
 import { lazy, Suspense, useEffect, useSyncExternalStore } from 'react';
 import { toastsWanted } from './toast.ts';
 
+const TOP = { top: 56 };
+
 const Corner = lazy(() =>
   import('sonner').then(({ Toaster }) => ({
     default: function Shown() {
       // Its own effects ran before: from now on it hears of each.
       useEffect(() => toastsWanted.shown(), []);
-      return <Toaster position="bottom-center" closeButton />;
+      // Under the bar on top: at the foot it would lie on the pens.
+      return <Toaster position="top-center" offset={TOP} mobileOffset={TOP} closeButton />;
     },
   })),
 );
