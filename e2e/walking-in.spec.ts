@@ -222,3 +222,38 @@ test('who shares a browser finds nothing of the other; what was not sent waits l
     .toBe('A secret word for later.');
   await expect(other.getByLabel(/^Grade/)).toHaveValue('6');
 });
+
+test('a class is joined by a code from the board: the teacher lets a student in, who then has what is set there', async ({
+  makeClass,
+  as,
+}) => {
+  const [mine, other] = [await makeClass(['Ada']), await makeClass(['Kim'])];
+  const teacher = await as(mine.teacher);
+  await teacher.goto('/classes');
+  await teacher.getByRole('link', { name: '7X' }).first().click();
+  await teacher.getByRole('link', { name: /^Register/ }).click();
+  await teacher.getByRole('button', { name: 'Make a code' }).click();
+  const board = teacher.getByRole('region', { name: 'Join with a code' });
+  const code = (await board.getByText(/^[0-9A-Z]{3} [0-9A-Z]{3}$/).innerText()).toLowerCase();
+  await atEveryWidth(teacher, 'register with a code');
+
+  const kim = await as(other.students[0]!);
+  await expect(kim.getByText(mine.title)).toHaveCount(0);
+  await kim.getByLabel('Code from your teacher').fill('nothing');
+  await kim.getByRole('button', { name: 'Ask to join' }).click();
+  await expect(kim.getByRole('alert')).toHaveText(/^A code has six letters or digits/);
+  await kim.getByLabel('Code from your teacher').fill(code);
+  await kim.getByRole('button', { name: 'Ask to join' }).click();
+  await expect(kim.getByText('You asked to be let into 7X. Its teacher answers.')).toBeVisible();
+  await atEveryWidth(kim, 'my work with a question');
+
+  // She hears of it without asking.
+  const asks = teacher.getByRole('region', { name: 'Requests' });
+  await expect(asks.getByText(/^Kim .* asks to be let into 7X/)).toBeVisible();
+  await asks.getByRole('button', { name: 'Let in' }).click();
+  await expect(teacher.getByRole('listitem').filter({ hasText: 'Kim' })).toBeVisible();
+  await expect(asks).toHaveCount(0);
+  await expect(kim.getByRole('link', { name: mine.title })).toBeVisible();
+  await board.getByRole('button', { name: 'End the code' }).click();
+  await expect(board.getByRole('button', { name: 'Make a code' })).toBeVisible();
+});

@@ -154,6 +154,7 @@ export * from './questions/rules-in-picture.ts';
 export * from './questions/shapes.ts';
 export * from './questions/take-places.ts';
 export * from './register/acts.ts';
+export * from './register/join-code.ts';
 export * from './register/login.ts';
 export * from './register/roster.ts';
 export * from './rich/rich-text.ts';

@@ -1,5 +1,6 @@
 import * as z from 'zod';
 import { ClassId, PersonId } from '../ids/id.ts';
+import { JoinCode } from '../register/join-code.ts';
 
 export const ClassHead = z.object({
   id: ClassId,
@@ -36,6 +37,8 @@ export const Register = z.object({
   class: ClassHead,
   students: z.array(RegisterRow),
   teachers: z.array(z.object({ personId: PersonId, name: z.string(), login: z.string() })),
+  /** By which students ask to be let in; null: they cannot. */
+  joinCode: JoinCode.nullable(),
 });
 export type Register = z.infer<typeof Register>;
 

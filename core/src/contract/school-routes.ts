@@ -1,6 +1,7 @@
 import * as z from 'zod';
 import { ClassId, ConsentId, PersonId } from '../ids/id.ts';
 import { SchoolActLine } from '../register/acts.ts';
+import { JoinCode } from '../register/join-code.ts';
 import { isLogin } from '../register/login.ts';
 import { Credentials } from './class-shapes.ts';
 import { route } from './route.ts';
@@ -37,11 +38,14 @@ export const SchoolPerson = z.object({
 });
 export type SchoolPerson = z.infer<typeof SchoolPerson>;
 
-/** Somebody new asks to take a student into a class. */
+/** Somebody asks to take a student into a class whom they do not have, or a student asks to be let into one. */
 export const Consent = z.object({
   id: ConsentId,
   student: z.string(),
+  classId: ClassId,
   className: z.string(),
+  /** The student asks, by the class's code. */
+  byStudent: z.boolean(),
   askedBy: z.string(),
   askedAt: Moment,
   /** Who looks has asked it themselves; others say yes or no. */
@@ -127,5 +131,20 @@ export const schoolRoutes = {
     params: z.object({ consentId: ConsentId }),
     body: z.object({ granted: z.boolean() }),
     reply: z.object({ personId: PersonId, classId: ClassId }),
+  }),
+  joinCode: route(
+    'PUT',
+    '/api/classes/:classId/join-code',
+    'teacher',
+    'Let students ask to be let in by a code, a new one each time; or no more',
+    {
+      params: z.object({ classId: ClassId }),
+      body: z.object({ on: z.boolean() }),
+      reply: z.object({ code: JoinCode.nullable() }),
+    },
+  ),
+  askToJoin: route('POST', '/api/join', 'student', 'Ask to be let into the class that has this code', {
+    body: z.object({ code: JoinCode }),
+    reply: z.object({ className: z.string(), state: z.enum(['asked', 'here']) }),
   }),
 } as const;

@@ -14,6 +14,7 @@ export const TEACHER_NEWS = [
   'remark-answered',
   'asked',
   'asked-answered',
+  'join-asked',
 ] as const;
 /** What a student hears of. */
 export const STUDENT_NEWS = [
@@ -28,6 +29,7 @@ export const STUDENT_NEWS = [
   'due-tomorrow',
   'handed-in-for',
   'remark',
+  'join-answered',
 ] as const;
 
 export const NewsKind = z.enum([...new Set([...TEACHER_NEWS, ...STUDENT_NEWS])]);

@@ -49,6 +49,12 @@ export function newsSentence(
       return n.count
         ? 'The student whom you asked for is in your class now.'
         : 'The student whom you asked for was not let into your class.';
+    case 'join-asked':
+      return `${n.who} asks to be let into your class.`;
+    case 'join-answered':
+      return n.count
+        ? 'You are in the class now that you asked to join.'
+        : 'You were not let into the class that you asked to join.';
   }
 }
 
@@ -73,4 +79,6 @@ export const NEWS_NAMES: Readonly<Record<NewsKind, string>> = {
   'remark-answered': 'A student answers a remark',
   asked: 'Somebody asks for a student of mine',
   'asked-answered': 'What I asked for is answered',
+  'join-asked': 'A student asks to be let into a class',
+  'join-answered': 'Whether I am let into a class',
 };

@@ -46,6 +46,7 @@ const NEW = new Set([
   'act_log',
   'known_device',
   'consent',
+  'join_code',
 ]);
 /** Columns of older tables that they brought. */
 const NEW_COLUMNS = new Set([

@@ -18,6 +18,7 @@ import { MarkBook1765137600000 } from './migrations/1765137600000-mark-book.ts';
 import { Log1765224000000 } from './migrations/1765224000000-log.ts';
 import { OwnPassword1765310400000 } from './migrations/1765310400000-own-password.ts';
 import { Hardened1765396800000 } from './migrations/1765396800000-hardened.ts';
+import { JoinCode1765483200000 } from './migrations/1765483200000-join-code.ts';
 
 export const MIGRATIONS = [
   FirstSlice1764028800000,
@@ -39,6 +40,7 @@ export const MIGRATIONS = [
   Log1765224000000,
   OwnPassword1765310400000,
   Hardened1765396800000,
+  JoinCode1765483200000,
 ];
 
 /** As long as another server may take to bring the schema up to date, in seconds. */

@@ -1,5 +1,6 @@
 import type { schoolRoutes } from '@jotmark/core';
 import { answerConsent, askConsent, consentsFor } from '../register/consent.ts';
+import { askToJoin, setJoinCode } from '../register/join.ts';
 import { mergePeople } from '../register/merge.ts';
 import { addStaff, correctPerson, resetPerson, schoolActs, schoolPeople } from '../register/school.ts';
 import { done, type HandlersOf, type Parts } from './handler.ts';
@@ -16,5 +17,7 @@ export function schoolHandlers({ house }: Parts): HandlersOf<typeof schoolRoutes
     consents: ({ person }) => consentsFor(house, person),
     askConsent: ({ person, params, body }) => askConsent(house, person, params.classId, body.login),
     answerConsent: ({ person, params, body }) => answerConsent(house, person, params.consentId, body.granted),
+    joinCode: async ({ params, body }) => ({ code: await setJoinCode(house, params.classId, body.on) }),
+    askToJoin: ({ person, body }) => askToJoin(house, person, body.code),
   };
 }

@@ -15,7 +15,7 @@ export const dateWords = (at: number, timeZone: string): string =>
 /** Where a notice leads. */
 export function addressOfNotice(n: Notice, role: Role): string {
   const mark = n.mark ? `?mark=${n.mark}` : '';
-  if (n.kind === 'asked' || n.kind === 'asked-answered') return '/classes';
+  if (['asked', 'asked-answered', 'join-asked'].includes(n.kind)) return '/classes';
   if (n.log) return role === 'student' ? '/feedback' : `/classes/${n.log.classId}/log/${n.log.personId}`;
   if (role === 'student') return n.copyId ? `/work/${n.copyId}${mark}` : '/';
   if (n.kind === 'set-time' || n.kind === 'forgotten') return `/piles/${n.assignmentId}`;

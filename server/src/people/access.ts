@@ -61,6 +61,8 @@ export const ACCESS: Readonly<Record<RouteName, RuleName>> = {
   consents: 'own',
   askConsent: 'teaches-class',
   answerConsent: 'answers-consent',
+  joinCode: 'teaches-class',
+  askToJoin: 'own',
   unread: 'own',
   today: 'own',
   classes: 'own',

@@ -8,6 +8,8 @@ import type { House } from '../house.ts';
 
 const HOUR_MS = 3_600_000;
 const GIB = 1024 ** 3;
+/** So often an hour somebody may type the code of a class, right or wrong. */
+const MOST_JOINS = 20;
 
 /** What one person may send in an hour, and keep here. Far more than anybody needs, far less than would fill a disk or a colleague's evening. */
 export const LIMITS = {
@@ -28,6 +30,10 @@ export async function countUpload(house: House, person: Person): Promise<void> {
 /** The same of a message. */
 export const countMessage = (house: House, person: Person): Promise<void> =>
   countOne(house, `messages:${person.id}`, LIMITS[person.role].messages, 'messages');
+
+/** The same of asking to be let into a class: codes are not to be guessed. */
+export const countJoin = (house: House, person: Person): Promise<void> =>
+  countOne(house, `joins:${person.id}`, MOST_JOINS, 'joins');
 
 async function countOne(house: House, name: string, most: number, what: string): Promise<void> {
   const now = house.now();

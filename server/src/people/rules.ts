@@ -370,11 +370,13 @@ export const RULES = {
     may: thing<string>('remarkId', sharesRemark),
   },
   'answers-consent': {
-    says: 'A teacher who has the student, other than who asked, and the administrators.',
-    may: thing<ConsentId>('consentId', async ({ db, person }, id) => {
+    says: 'A teacher who has the student, other than who asked, and the administrators; where the student asks, the teachers of the class.',
+    may: thing<ConsentId>('consentId', async (asking, id) => {
+      const { db, person } = asking;
       const question = await find(db, ConsentTable, { id });
       if (!question || question.askedById === person.id) return false;
       if (person.role === 'administrator') return true;
+      if (question.askedById === question.personId) return teachesClass(asking, question.classId);
       return exists(
         taught(from(db, MembershipTable, 's'), 's.classId', person).where(
           `s.personId = :student AND s.role = 'student' AND s.leftAt IS NULL`,

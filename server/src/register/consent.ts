@@ -6,6 +6,7 @@ import {
   type Person,
   type PersonId,
 } from '@jotmark/core';
+import { IsNull } from 'typeorm';
 import { handOutTo } from '../assignment/hand-out.ts';
 import { ClassTable, ConsentTable, MembershipTable, PersonTable } from '../database/entities/index.ts';
 import { as, col, type Db, pick } from '../database/pick.ts';
@@ -88,17 +89,18 @@ async function teachersOf(db: Db, personId: PersonId): Promise<PersonId[]> {
   return rows.map((r) => r.id);
 }
 
-/** What waits for an answer: an administrator sees all of it, a teacher what is about students of theirs, and what they asked themselves. */
+/** What waits for an answer: an administrator sees all of it, a teacher what is about students of theirs and who asks to be let into a class of theirs, everybody what they asked themselves. */
 export async function consentsFor(house: House, person: Person): Promise<Consent[]> {
-  if (person.role === 'student') return [];
   const db = house.db.manager;
+  const open = db.createQueryBuilder(ConsentTable, 'q');
+  // Of others a student hears nothing.
+  if (person.role === 'student') open.andWhere('q.askedById = :me', { me: person.id });
   const rows = await pick(
-    db
-      .createQueryBuilder(ConsentTable, 'q')
+    open
       .innerJoin('q.class', 'k')
       .innerJoin('q.person', 'p')
       .innerJoin(PersonTable.table, 'b', 'b.id = q.askedById')
-      .where('q.answeredAt IS NULL')
+      .andWhere('q.answeredAt IS NULL')
       .orderBy('q.askedAt')
       .limit(500),
     {
@@ -106,6 +108,7 @@ export async function consentsFor(house: House, person: Person): Promise<Consent
       personId: col('q.personId', as.id<PersonId>()),
       given: col('p.given', as.text),
       family: col('p.family', as.text),
+      classId: col('k.id', as.id<ClassId>()),
       className: col('k.name', as.text),
       askedById: col('q.askedById', as.id<PersonId>()),
       byGiven: col('b.given', as.text),
@@ -113,24 +116,41 @@ export async function consentsFor(house: House, person: Person): Promise<Consent
       askedAt: col('q.askedAt', as.moment),
     },
   );
-  const mine =
+  const byStudent = (r: (typeof rows)[number]) => r.askedById === r.personId;
+  const answers =
     person.role === 'administrator'
-      ? null
-      : await mayEnrol(
+      ? () => true
+      : await answeredBy(
           db,
           person,
-          rows.map((r) => r.personId),
+          rows.filter((r) => !byStudent(r)).map((r) => r.personId),
         );
   return rows
-    .filter((r) => mine === null || mine.has(r.personId) || r.askedById === person.id)
+    .filter((r) => r.askedById === person.id || answers(byStudent(r) ? r.classId : r.personId))
     .map((r) => ({
       id: r.id,
       student: fullName(r),
+      classId: r.classId,
+      byStudent: byStudent(r),
       className: r.className,
       askedBy: fullName({ given: r.byGiven, family: r.byFamily }),
       askedAt: r.askedAt,
       mine: r.askedById === person.id,
     }));
+}
+
+/** Whether a teacher answers for a student, whom they have, or for a class, which they teach. */
+async function answeredBy(
+  db: Db,
+  teacher: Person,
+  students: readonly PersonId[],
+): Promise<(id: PersonId | ClassId) => boolean> {
+  const mine = await mayEnrol(db, teacher, students);
+  const taught = await db
+    .getRepository(MembershipTable)
+    .find({ where: { personId: teacher.id, role: 'teacher', leftAt: IsNull() } });
+  const all = new Set<PersonId | ClassId>([...mine, ...taught.map((m) => m.classId)]);
+  return (id) => all.has(id);
 }
 
 /** Says yes or no. With a yes the student is in the class at once, and has what is set there. The first answer counts. */
@@ -152,10 +172,19 @@ export async function answerConsent(
       ]);
       await handOutTo(house, tx, classId, [personId]);
     }
-    const student = await find(tx, PersonTable, { id: personId });
-    const what = { kind: 'asked-answered' as const, assignmentId: null, copyId: null, byId: person.id };
     await tell(house, tx, [
-      { to: askedById, what: { ...what, words: student ? fullName(student) : '', count: granted ? 1 : 0 } },
+      {
+        to: askedById,
+        what: {
+          ...(askedById === personId
+            ? { kind: 'join-answered', words: (await find(tx, ClassTable, { id: classId }))?.name ?? '' }
+            : { kind: 'asked-answered', words: fullName((await find(tx, PersonTable, { id: personId }))!) }),
+          assignmentId: null,
+          copyId: null,
+          byId: person.id,
+          count: granted ? 1 : 0,
+        },
+      },
     ]);
     return { personId, classId };
   });

@@ -28,6 +28,7 @@ import { troubleWith } from '../people/good-password.ts';
 import { hashPassword, passwordFits } from '../people/password.ts';
 import { NEW_ACCOUNT } from '../people/person.ts';
 import type { SignedIn } from '../people/session.ts';
+import { joinCodeFor } from './join.ts';
 import { firstPassword } from './passwords.ts';
 
 const HEAD = {
@@ -96,6 +97,7 @@ export async function readRegister(house: House, classId: ClassId): Promise<Regi
     },
   );
   return {
+    joinCode: await joinCodeFor(db, classId),
     class: head!,
     students: people.filter((p) => p.role === 'student').map(({ role: _, ...student }) => student),
     teachers: people

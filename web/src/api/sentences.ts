@@ -53,13 +53,17 @@ const SENTENCES: Readonly<Record<ErrorCode | 'offline', (facts: Facts) => string
   'too-many-lines': (f) =>
     `Jotmark is open in more than ${f.most} windows of yours. This one does not hear of what is new by itself; close some, then reload it.`,
   'too-much-at-once': (f) =>
-    `That is more than ${f.most} ${f.what === 'messages' ? 'messages' : 'files'} in an hour, so this one was not kept; all before it were. Go on in ${f.minutes ?? 60} minutes.`,
+    f.what === 'joins'
+      ? `You have typed ${f.most} codes in an hour, so this one was not tried. Ask your teacher for the code, and go on in ${f.minutes ?? 60} minutes.`
+      : `That is more than ${f.most} ${f.what === 'messages' ? 'messages' : 'files'} in an hour, so this one was not kept; all before it were. Go on in ${f.minutes ?? 60} minutes.`,
   'keeps-too-much': (f) =>
     `Your files take up ${f.gigabytes} GB here, which is all that one person can have. This one was not kept. Delete what you do not need; it makes room after a week.`,
   'upload-cut-off': (f) =>
     `The upload of ${f.name ? `“${f.name}”` : 'your file'} was cut off half way. Nothing of it was kept; what was there before still is. Add the file again.`,
   'left-class': () =>
     'You are no longer in this class, so nothing was handed in. Your copy stays as it is. If that is a mistake, tell your teacher.',
+  'no-such-code': () =>
+    'No class has this code just now, so nobody was asked. Compare it with what your teacher wrote; a code ends when they make a new one.',
   'id-taken': () =>
     'This was taken for something that was sent before, so it was not kept. What you wrote is still here: send it once more.',
   'already-handed-in': () =>

@@ -37,6 +37,7 @@ const acts = {
       keys.messages(),
       keys.logs(),
       keys.ownLogs,
+      keys.consents,
     ],
   }),
   newsRead: (_: object): Outdated => ({ again: [keys.news] }),

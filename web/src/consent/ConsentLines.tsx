@@ -1,4 +1,4 @@
-import type { Consent } from '@jotmark/core';
+import type { ClassId, Consent } from '@jotmark/core';
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
@@ -9,19 +9,21 @@ import { When } from '../frame/When.tsx';
 
 /**
  * Who comes: a teacher, told that a colleague wants one of their students in a class; or an administrator. They look at who asks for whom, and say yes or no.
- * What one has asked oneself stands here too, until it is answered.
+ * What one has asked oneself stands here too, until it is answered. `classId`: only what is about this class.
  */
-export function ConsentLines() {
+export function ConsentLines({ classId = null }: { classId?: ClassId | null }) {
   const consents = useQuery({ queryKey: keys.consents, queryFn: () => call('consents') });
-  const all = consents.data ?? [];
+  const all = (consents.data ?? []).filter((c) => classId === null || c.classId === classId);
   if (all.length === 0) return null;
   return (
     <section aria-label="Requests" className="mb-5 rounded-lg bg-raised p-5 shadow-sm">
       <h2 className="font-bold">Requests to take in a student</h2>
-      <p className="text-sm text-soft">
-        Who has a student in a class sees their work and can make them a new password. That is why somebody
-        who has them now, or an administrator, says yes first.
-      </p>
+      {all.some((c) => !c.byStudent) && (
+        <p className="text-sm text-soft">
+          Who has a student in a class sees their work and can make them a new password. That is why somebody
+          who has them now, or an administrator, says yes first.
+        </p>
+      )}
       <ul className="mt-3 divide-y divide-line">
         {all.map((c) => (
           <ConsentLine key={c.id} consent={c} />
@@ -49,6 +51,10 @@ function ConsentLine({ consent: c }: { consent: Consent }) {
           <>
             You asked for <b>{c.student}</b> in {c.className}. It waits for a teacher who has them.
           </>
+        ) : c.byStudent ? (
+          <>
+            <b>{c.student}</b> asks to be let into {c.className}.
+          </>
         ) : (
           <>
             {c.askedBy} wants to take <b>{c.student}</b> into {c.className}.
@@ -66,7 +72,7 @@ function ConsentLine({ consent: c }: { consent: Consent }) {
             disabled={answer.isPending}
             onClick={() => answer.mutate(true)}
           >
-            Agree
+            {c.byStudent ? 'Let in' : 'Agree'}
           </button>
           <button
             type="button"

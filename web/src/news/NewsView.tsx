@@ -137,7 +137,7 @@ function Run({
 
 /** Where a notice leads: to the very spot. */
 export function addressOf(n: Notice, teacher: boolean): string {
-  if (n.kind === 'asked' || n.kind === 'asked-answered') return '/classes';
+  if (['asked', 'asked-answered', 'join-asked'].includes(n.kind)) return '/classes';
   if (n.log) return teacher ? `/classes/${n.log.classId}/log/${n.log.personId}` : '/feedback';
   const mark = n.mark ? `?mark=${n.mark}` : '';
   if (!teacher) return n.copyId ? `/work/${n.copyId}${mark}` : '/';

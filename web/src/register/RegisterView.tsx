@@ -22,6 +22,7 @@ import { useNewWork } from '../setting/useNewWork.ts';
 import { plural } from '../time/words.ts';
 import { AddStudents } from './AddStudents.tsx';
 import { CorrectStudent } from './CorrectStudent.tsx';
+import { JoinCodePart } from './JoinCodePart.tsx';
 import { PasswordSheet } from './PasswordSheet.tsx';
 import { StudentData } from './StudentData.tsx';
 import { useFirstPasswords } from './useFirstPasswords.ts';
@@ -95,6 +96,7 @@ export function RegisterView({ register }: { register: Register }) {
         onAdded={fresh}
         onSheet={sheet.show}
       />
+      <JoinCodePart classId={classId} code={register.joinCode} />
       {here.length > 0 && (
         <div className="mt-6 mb-2 flex flex-wrap items-center gap-3">
           <h2 className="font-bold">{plural(here.length, 'student', 'students')}</h2>

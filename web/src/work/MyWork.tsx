@@ -9,6 +9,7 @@ import { When } from '../frame/When.tsx';
 import { groupName, useWorkView, WorkTools } from '../frame/WorkTools.tsx';
 import { PlaceGlyph } from '../look/glyphs.tsx';
 import { lateWords, plural } from '../time/words.ts';
+import { JoinClass } from './JoinClass.tsx';
 
 /** What each place means to the student whose copy it is. */
 const STUDENT_PLACE: Readonly<Record<WorkRow['place'], string>> = {
@@ -67,6 +68,7 @@ export function MyWork() {
             <Group title="Excused" rows={excused} by={view.by} />
           </>
         )}
+        {work.isSuccess && <JoinClass />}
       </main>
     </>
   );

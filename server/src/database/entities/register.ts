@@ -2,11 +2,12 @@ import {
   type BookRule,
   type ClassId,
   type ConsentId,
+  type JoinCode,
   type PersonId,
   Role,
   readBookRule,
 } from '@jotmark/core';
-import { flag, id, json, maybe, moment, oneOf, primary, table, text } from '../columns.ts';
+import { ascii, flag, id, json, maybe, moment, oneOf, primary, table, text } from '../columns.ts';
 
 export interface ClassRow {
   id: ClassId;
@@ -67,4 +68,16 @@ export const ConsentTable = table<ConsentRow>(
   { class: ['school_class', 'classId'], person: ['person', 'personId'] },
 );
 
-export const REGISTER = [ClassTable, MembershipTable, ConsentTable];
+/** By which students ask to be let into a class. Not in a class's archive: it holds where it was made. */
+export interface JoinCodeRow {
+  classId: ClassId;
+  code: JoinCode;
+  madeAt: number;
+}
+export const JoinCodeTable = table<JoinCodeRow>(
+  'join_code',
+  { classId: primary(id()), code: ascii(6), madeAt: moment() },
+  { class: ['school_class', 'classId'] },
+);
+
+export const REGISTER = [ClassTable, MembershipTable, ConsentTable, JoinCodeTable];
