@@ -1,5 +1,6 @@
 import { execFile } from 'node:child_process';
 import { mkdtemp, readFile, writeFile } from 'node:fs/promises';
+import { connect, type Socket } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -16,17 +17,18 @@ import {
   type Running,
   setAssignment,
 } from '@jotmark/server';
-import { type Figure, timed } from './figures.ts';
+import { atMost, type Figure, timed } from './figures.ts';
 import { ownProcess } from './own-process.ts';
 import { benchClass, PASSWORD } from './school.ts';
 
 const STUDENTS = 30;
 const WORKERS = 2;
+const LINES = 2000;
 const ASK = fileURLToPath(new URL('ask-health.mjs', import.meta.url));
 
 /** Many at once: a class that hands in at the same moment, and a server that is asked for what it can bear least. */
 export async function manyFigures(running: Running): Promise<Figure[]> {
-  return [await atOnceFigure(running), await healthFigure(running)];
+  return [await atOnceFigure(running), ...(await healthFigures(running))];
 }
 
 /** Thirty files sent at once, until the last one's pages can be opened, against the same files opened one after the other by as many workers. */
@@ -156,10 +158,27 @@ async function signIn(address: string, login: string): Promise<SignedIn> {
   };
 }
 
-/** How long a server takes to say that it is well, while the largest files and the worst bodies come in: of a hundred answers the slowest but one. */
-async function healthFigure(running: Running): Promise<Figure> {
-  const { login, copies } = await benchClass(running, 1, 0);
-  const { address, stop } = await ownProcess(running, { JOTMARK_WORKERS: '1' });
+/** A line that is held open: one that listens to news, or a body that is never sent to its end. */
+function hold(address: string, headers: Record<string, string>, listens: boolean): Socket {
+  const { hostname, port } = new URL(address);
+  const [method, path] = listens ? ['GET', '/api/news/live'] : ['POST', '/api/worksheets'];
+  const socket = connect(Number(port), hostname, () =>
+    socket.write(
+      `${method} ${path} HTTP/1.1\r\nHost: ${hostname}:${port}\r\n${Object.entries(headers)
+        .map(([name, value]) => `${name}: ${value}\r\n`)
+        .join('')}${listens ? '' : 'Content-Type: application/json\r\nContent-Length: 900000\r\n'}\r\n`,
+    ),
+  );
+  // Those above what one person may have are refused, and closed.
+  socket.on('error', () => {});
+  socket.resume();
+  return socket;
+}
+
+/** How long a server takes to say that it is well, while the largest files, the worst bodies, bodies that never end and two thousand lines come in: of a hundred answers the slowest but one. And how much memory it took. */
+async function healthFigures(running: Running): Promise<Figure[]> {
+  const { login, copies, assignmentId } = await benchClass(running, 1, 0);
+  const { address, pid, stop } = await ownProcess(running, { JOTMARK_WORKERS: '1' });
   const teacher = await signIn(address, login);
   const changes = `/api/hand-ins/${copies[0]!.handInId}/changes`;
   const json = { ...teacher.headers, 'content-type': 'application/json' };
@@ -171,6 +190,11 @@ async function healthFigure(running: Running): Promise<Figure> {
   const nested = `${'['.repeat(7_000_000)}${']'.repeat(7_000_000)}`;
   const strokes = JSON.stringify({
     changes: Array(100).fill({ type: 'put', mark: { v: 2, kind: 'ink', points: Array(4000).fill('x') } }),
+  });
+  const thousands = JSON.stringify({ changes: Array(20_000).fill({ type: 'put' }) });
+  const words = `/api/assignments/${assignmentId}`;
+  const long = JSON.stringify({
+    words: { instructions: { type: 'doc', content: Array(40_000).fill({ type: 'paragraph' }) } },
   });
   const large = Buffer.alloc(45 * 1024 * 1024, 'A line that is no PDF at all, over and over. ');
   const upload = () => {
@@ -191,18 +215,21 @@ async function healthFigure(running: Running): Promise<Figure> {
     keepAt(() => post(changes, strokes.slice(0, 1_900_000), json)),
     keepAt(() => post(changes, strokes, json)),
     keepAt(upload),
+    keepAt(() => post(changes, thousands, json)),
+    keepAt(() => post(words, long, json)),
   ];
+  const lines = Array.from({ length: LINES }, (_, i) => hold(address, teacher.headers, i % 2 === 0));
   const { stdout } = await promisify(execFile)('node', [ASK, address, '200']);
   const took = JSON.parse(stdout) as number[];
   over = true;
+  for (const line of lines) line.destroy();
   await Promise.all(loads);
+  const most = Number(/VmHWM:\s+(\d+)/.exec(await readFile(`/proc/${pid}/status`, 'ascii'))![1]) / 1024;
   await stop();
   took.sort((a, b) => a - b);
-  return {
-    what: 'health, 99 of 100 answers, while 45 MB files and the worst bodies come in',
-    ours: took[Math.floor(took.length * 0.99)]!,
-    baseline: null,
-    against: '',
-    limit: 200,
-  };
+  const what = 'while 45 MB files, the worst bodies and 2,000 lines come in';
+  return [
+    atMost(`health, 99 of 100 answers, ${what}`, took[Math.floor(took.length * 0.99)]!, 200),
+    atMost(`memory of the server, ${what}`, most, 400, 'MB'),
+  ];
 }

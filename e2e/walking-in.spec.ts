@@ -234,7 +234,7 @@ test('a class is joined by a code from the board: the teacher lets a student in,
   await teacher.getByRole('link', { name: /^Register/ }).click();
   await teacher.getByRole('button', { name: 'Make a code' }).click();
   const board = teacher.getByRole('region', { name: 'Join with a code' });
-  const code = (await board.getByText(/^[0-9A-Z]{3} [0-9A-Z]{3}$/).innerText()).toLowerCase();
+  const code = (await board.getByText(/^[0-9A-Z]{3} [0-9A-Z]{3}$/).textContent())!.toLowerCase();
   await atEveryWidth(teacher, 'register with a code');
 
   const kim = await as(other.students[0]!);
