@@ -149,6 +149,7 @@ function everyMinute(house: House, work: () => Promise<void>): { stop(): void } 
 function listen(server: Server, settings: Settings): Promise<void> {
   return new Promise((resolve, reject) => {
     server.once('error', reject);
-    server.listen(settings.port, settings.host, () => resolve());
+    // A whole school that comes at once waits in line; who finds it full comes again after seconds.
+    server.listen({ port: settings.port, host: settings.host, backlog: 4096 }, () => resolve());
   });
 }

@@ -85,10 +85,17 @@ describe('a body', () => {
     const bad = {
       ...put({ ...note(h.documentId, ''), kind: 'ink', points: Array(3000).fill('x'), width: 2 } as never),
     };
-    const reply = await send(path(h.handInId), JSON.stringify({ changes: Array(100).fill(bad) }));
+    const reply = await send(path(h.handInId), JSON.stringify({ changes: Array(30).fill(bad) }));
     expect(await codeOf(reply)).toMatchObject({
       code: 'bad-input',
       facts: { what: 'changes.0.mark.points' },
+    });
+    // Of more parts than anything of ours has, it is not even asked what they are.
+    const all = await send(path(h.handInId), JSON.stringify({ changes: Array(100).fill(bad) }));
+    expect(await codeOf(all)).toMatchObject({ code: 'bad-input', facts: { why: 'too many parts' } });
+    const lists = `{"changes":[${'[],'.repeat(80_000)}0]}`;
+    expect(await codeOf(await send(path(h.handInId), lists))).toMatchObject({
+      facts: { why: 'too many parts' },
     });
     const many = await send(path(h.handInId), JSON.stringify({ changes: Array(5000).fill(0) }));
     expect(await codeOf(many)).toMatchObject({ facts: { what: 'changes', why: 'a list of 1 to 200' } });

@@ -6,7 +6,8 @@ import { allow, triesItOut } from '../people/access.ts';
 import { countMessage, countUpload } from '../people/limits.ts';
 import { needsStep, readSession, type SignedIn } from '../people/session.ts';
 import { answerFaults } from './answer-faults.ts';
-import { notTooDeep } from './body.ts';
+import { notTooMuch } from './body.ts';
+import { Door } from './door.ts';
 import type { Call, Parts } from './handler.ts';
 import { makeHandlers } from './handlers.ts';
 import { answersInTime, comesInTime } from './in-time.ts';
@@ -33,6 +34,7 @@ export function makeApp(parts: Parts): Express {
   app.use(squeezed());
 
   const handlers = makeHandlers(parts);
+  const door = new Door();
   for (const name of Object.keys(routes) as RouteName[]) {
     const route: Route = routes[name];
     const handler = handlers[name] as (call: Call<RouteName>) => Promise<unknown>;
@@ -40,7 +42,7 @@ export function makeApp(parts: Parts): Express {
     // Who may call is decided before a byte of the body is read.
     app[method](
       route.path,
-      admission(parts, route, name),
+      admission(parts, door, route, name),
       ...bodyOf(route),
       async (req: Request, res: Response) => {
         const admitted = res.locals as Admitted;
@@ -83,43 +85,58 @@ interface Admitted {
 const takesBody = (route: Route): boolean => route.takes === 'json' && route.method !== 'GET';
 
 /** Who may call at all: role, for changes the token that only our own pages know, and the rule of the route about this very thing. */
-function admission({ house, lines }: Parts, route: Route, name: RouteName): RequestHandler {
+function admission(parts: Parts, door: Door, route: Route, name: RouteName): RequestHandler {
   return async (req, res, next) => {
-    const signedIn = await readSession(house, req);
-    if (route.method !== 'GET' && !sameOrigin(req)) throw new Fault('stale-page');
-    if (route.who !== 'anyone') {
-      if (!signedIn) throw new Fault('not-signed-in');
-      if (
-        route.who !== 'person' &&
-        route.who !== signedIn.person.role &&
-        !(await triesItOut(house, signedIn.person, route.who, req.params))
-      )
-        throw new Fault('not-yours');
-      if (route.method !== 'GET' && req.get('x-jotmark-token') !== signedIn.token)
-        throw new Fault('stale-page');
-      if (needsStep(house, signedIn) && !BEFORE_STEP.has(name)) throw new Fault('second-step-needed');
-    }
-    const params = read(route.params, req.params) as Record<string, string>;
-    await allow(house, name, signedIn?.person ?? null, params);
-    if (signedIn && route.takes === 'file') await countUpload(house, signedIn.person);
-    if (signedIn && SAYS.has(name)) await countMessage(house, signedIn.person);
-    if (LINES.has(name) && signedIn) {
-      const { person, token } = signedIn;
-      lines.admit(res, person.id, async () => {
-        const now = await readSession(house, req);
-        if (now?.token !== token) return false;
-        return allow(house, name, now.person, params).then(
-          () => true,
-          (error: unknown) => {
-            if (error instanceof Fault) return false;
-            throw error;
-          },
-        );
-      });
-    }
+    const signedIn = await readSession(parts.house, req);
+    // Who has gone while they waited is asked nothing.
+    const letIn = async () => (req.socket.destroyed ? null : admit(parts, route, name, req, res, signedIn));
+    const params = await (signedIn ? door.through(signedIn.person.id, letIn) : letIn());
+    if (!params) return;
     Object.assign(res.locals, { params, signedIn } satisfies Admitted);
     next();
   };
+}
+
+async function admit(
+  { house, lines }: Parts,
+  route: Route,
+  name: RouteName,
+  req: Request,
+  res: Response,
+  signedIn: SignedIn | null,
+): Promise<Record<string, string>> {
+  if (route.method !== 'GET' && !sameOrigin(req)) throw new Fault('stale-page');
+  if (route.who !== 'anyone') {
+    if (!signedIn) throw new Fault('not-signed-in');
+    if (
+      route.who !== 'person' &&
+      route.who !== signedIn.person.role &&
+      !(await triesItOut(house, signedIn.person, route.who, req.params))
+    )
+      throw new Fault('not-yours');
+    if (route.method !== 'GET' && req.get('x-jotmark-token') !== signedIn.token)
+      throw new Fault('stale-page');
+    if (needsStep(house, signedIn) && !BEFORE_STEP.has(name)) throw new Fault('second-step-needed');
+  }
+  const params = read(route.params, req.params) as Record<string, string>;
+  await allow(house, name, signedIn?.person ?? null, params);
+  if (signedIn && route.takes === 'file') await countUpload(house, signedIn.person);
+  if (signedIn && SAYS.has(name)) await countMessage(house, signedIn.person);
+  if (LINES.has(name) && signedIn) {
+    const { person, token } = signedIn;
+    lines.admit(res, person.id, async () => {
+      const now = await readSession(house, req);
+      if (now?.token !== token) return false;
+      return allow(house, name, now.person, params).then(
+        () => true,
+        (error: unknown) => {
+          if (error instanceof Fault) return false;
+          throw error;
+        },
+      );
+    });
+  }
+  return params;
 }
 
 /** What others have to read. */
@@ -173,7 +190,7 @@ function sameOrigin(req: Request): boolean {
 /** What reads a body, as long as its route lets it be. */
 function bodyOf(route: Route): RequestHandler[] {
   if (!takesBody(route)) return [];
-  return [express.json({ limit: route.limit, verify: notTooDeep })];
+  return [express.json({ limit: route.limit, verify: notTooMuch })];
 }
 
 function read(schema: Route['body'], value: unknown): unknown {
