@@ -18,10 +18,11 @@ const TO_RUN = {
   ffmpeg: 'ffmpeg',
   'heif-convert': 'libheif-examples',
 };
-/** Programs that the tests check with: other makers' PDF tools and a browser. */
+/** Programs that the tests check with: other makers' PDF tools, and two browsers. */
 const TO_TEST = {
   ...TO_RUN,
   chromium: 'chromium',
+  'firefox-esr': 'firefox-esr',
   pdftoppm: 'poppler-utils',
   gs: 'ghostscript',
   'rsvg-convert': 'librsvg2-bin',
