@@ -6,7 +6,6 @@ import {
   type Person,
   type PersonId,
 } from '@jotmark/core';
-import { IsNull } from 'typeorm';
 import { handOutTo } from '../assignment/hand-out.ts';
 import { ClassTable, ConsentTable, MembershipTable, PersonTable } from '../database/entities/index.ts';
 import { as, col, type Db, pick } from '../database/pick.ts';
@@ -15,7 +14,6 @@ import { find, insert, insertOrUpdate, lock, update } from '../database/write.ts
 import { Fault } from '../fault.ts';
 import { type House, newId } from '../house.ts';
 import { tell } from '../news/tell.ts';
-import { mayEnrol } from '../people/access.ts';
 
 /** So many questions of one teacher may be open at once: more is no teacher who looks for a student. */
 const MOST_OPEN = 50;
@@ -89,18 +87,27 @@ async function teachersOf(db: Db, personId: PersonId): Promise<PersonId[]> {
   return rows.map((r) => r.id);
 }
 
+/** The classes of a teacher, and the students who are in them now. */
+const MY_CLASSES = `SELECT t.class_id FROM membership t WHERE t.person_id = :me AND t.role = 'teacher' AND t.left_at IS NULL`;
+const MY_STUDENTS = `SELECT s.person_id FROM membership s WHERE s.role = 'student' AND s.left_at IS NULL AND s.class_id IN (${MY_CLASSES})`;
+
 /** What waits for an answer: an administrator sees all of it, a teacher what is about students of theirs and who asks to be let into a class of theirs, everybody what they asked themselves. */
 export async function consentsFor(house: House, person: Person): Promise<Consent[]> {
-  const db = house.db.manager;
-  const open = db.createQueryBuilder(ConsentTable, 'q');
+  const open = house.db.manager.createQueryBuilder(ConsentTable, 'q').where('q.answeredAt IS NULL');
+  const me = { me: person.id };
   // Of others a student hears nothing.
-  if (person.role === 'student') open.andWhere('q.askedById = :me', { me: person.id });
+  if (person.role === 'student') open.andWhere('q.askedById = :me', me);
+  if (person.role === 'teacher')
+    open.andWhere(
+      `(q.askedById = :me OR (q.askedById = q.personId AND q.classId IN (${MY_CLASSES}))
+        OR (q.askedById <> q.personId AND q.personId IN (${MY_STUDENTS})))`,
+      me,
+    );
   const rows = await pick(
     open
       .innerJoin('q.class', 'k')
       .innerJoin('q.person', 'p')
       .innerJoin(PersonTable.table, 'b', 'b.id = q.askedById')
-      .andWhere('q.answeredAt IS NULL')
       .orderBy('q.askedAt')
       .limit(500),
     {
@@ -116,41 +123,16 @@ export async function consentsFor(house: House, person: Person): Promise<Consent
       askedAt: col('q.askedAt', as.moment),
     },
   );
-  const byStudent = (r: (typeof rows)[number]) => r.askedById === r.personId;
-  const answers =
-    person.role === 'administrator'
-      ? () => true
-      : await answeredBy(
-          db,
-          person,
-          rows.filter((r) => !byStudent(r)).map((r) => r.personId),
-        );
-  return rows
-    .filter((r) => r.askedById === person.id || answers(byStudent(r) ? r.classId : r.personId))
-    .map((r) => ({
-      id: r.id,
-      student: fullName(r),
-      classId: r.classId,
-      byStudent: byStudent(r),
-      className: r.className,
-      askedBy: fullName({ given: r.byGiven, family: r.byFamily }),
-      askedAt: r.askedAt,
-      mine: r.askedById === person.id,
-    }));
-}
-
-/** Whether a teacher answers for a student, whom they have, or for a class, which they teach. */
-async function answeredBy(
-  db: Db,
-  teacher: Person,
-  students: readonly PersonId[],
-): Promise<(id: PersonId | ClassId) => boolean> {
-  const mine = await mayEnrol(db, teacher, students);
-  const taught = await db
-    .getRepository(MembershipTable)
-    .find({ where: { personId: teacher.id, role: 'teacher', leftAt: IsNull() } });
-  const all = new Set<PersonId | ClassId>([...mine, ...taught.map((m) => m.classId)]);
-  return (id) => all.has(id);
+  return rows.map((r) => ({
+    id: r.id,
+    student: fullName(r),
+    classId: r.classId,
+    className: r.className,
+    byStudent: r.askedById === r.personId,
+    askedBy: fullName({ given: r.byGiven, family: r.byFamily }),
+    askedAt: r.askedAt,
+    mine: r.askedById === person.id,
+  }));
 }
 
 /** Says yes or no. With a yes the student is in the class at once, and has what is set there. The first answer counts. */

@@ -33,9 +33,12 @@ export async function setJoinCode(house: House, classId: ClassId, on: boolean): 
     await remove(db, JoinCodeTable, { classId });
     return null;
   }
-  const code = joinCodeOf(randomBytes(6));
-  await insertOrUpdate(db, JoinCodeTable, { classId, code, madeAt: house.now() }, ['code', 'madeAt']);
-  return code;
+  for (;;) {
+    const code = joinCodeOf(randomBytes(6));
+    await insertOrUpdate(db, JoinCodeTable, { classId, code, madeAt: house.now() }, ['code', 'madeAt']);
+    // One that another class has is not this one's: then another is made.
+    if ((await joinCodeFor(db, classId)) === code) return code;
+  }
 }
 
 /**

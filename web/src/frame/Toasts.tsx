@@ -2,6 +2,7 @@ import { lazy, Suspense, useEffect, useSyncExternalStore } from 'react';
 import { toastsWanted } from './toast.ts';
 
 const TOP = { top: 56 };
+const FONT = { fontFamily: 'inherit' };
 
 const Corner = lazy(() =>
   import('sonner').then(({ Toaster }) => ({
@@ -9,7 +10,7 @@ const Corner = lazy(() =>
       // Its own effects ran before: from now on it hears of each.
       useEffect(() => toastsWanted.shown(), []);
       // Under the bar on top: at the foot it would lie on the pens.
-      return <Toaster position="top-center" offset={TOP} mobileOffset={TOP} closeButton />;
+      return <Toaster position="top-center" offset={TOP} mobileOffset={TOP} closeButton style={FONT} />;
     },
   })),
 );
