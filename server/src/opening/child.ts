@@ -19,6 +19,7 @@ import { filmLists } from '../pdf/film-list.ts';
 import { flattenMarks } from '../pdf/flat.ts';
 import { readFrames } from '../pdf/frames.ts';
 import { writeNames } from '../pdf/name.ts';
+import { partPages } from '../pdf/own-pages.ts';
 import { openPdf, openPdfFile, savePdf } from '../pdf/pdf.ts';
 import { pictureToPdf, readablePicture } from '../pdf/picture.ts';
 import { readMarks } from '../pdf/read-marks.ts';
@@ -163,8 +164,9 @@ async function sheetsToPdf(
 async function read(task: Of<'read'>): Promise<unknown> {
   const bytes = new Uint8Array(await readFile(task.file));
   const pdf = await openPdf(bytes);
+  const parted = partPages(pdf);
   const frames = readFrames(pdf);
-  const cleaned = takeOutScripts(pdf) > 0;
+  const cleaned = takeOutScripts(pdf) + parted > 0;
   const clean = cleaned ? await savePdf(pdf) : bytes;
   if (cleaned) await writeFile(task.out, clean);
   const text = await withDocument(clean, (engine, document) =>
