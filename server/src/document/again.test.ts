@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { DocumentTable, JobTable } from '../database/entities/index.ts';
 import { update } from '../database/write.ts';
+import { Failed } from '../programs/failed.ts';
 import type { Running } from '../serve.ts';
 import { handedIn } from '../testing/handed-in.ts';
 import { testServer } from '../testing/house.ts';
@@ -30,6 +31,31 @@ test('a reading that failed, or gave up as too slow, is tried again when somebod
     expect(reply).toMatchObject({ status: 200, body: { shows: 'pages', trouble: null } });
     await expect.poll(async () => (await state()).reading.state, { timeout: 30_000 }).toBe('done');
     expect(await state()).toMatchObject({ shows: 'pages', trouble: null, pages: 1 });
+  }
+});
+
+test('a small picture that is too much does not fail the reading: there are pages and words, and no picture', async () => {
+  const { opener } = running;
+  const run = opener.run.bind(opener);
+  const asked: string[] = [];
+  opener.run = (task, ...more) => {
+    if (task.op !== 'read') return run(task, ...more);
+    asked.push(task.picture === null ? 'without' : 'with');
+    return task.picture === null
+      ? run(task, ...more)
+      : Promise.reject(new Failed('too-slow', 'drawing it takes for ever'));
+  };
+  try {
+    const h = await handedIn(running);
+    const params = { documentId: h.documentId };
+    const pages = async () => (await h.teacherCaller.call('documentPages', { params })).body;
+    await expect.poll(async () => (await pages()).state.reading.state, { timeout: 30_000 }).toBe('done');
+    expect((await pages()).state).toMatchObject({ shows: 'pages', trouble: null, pages: 1 });
+    expect((await h.teacherCaller.call('documentText', { params })).body[0].words.length).toBeGreaterThan(0);
+    // First where others wait behind it, then where nobody does.
+    expect(asked).toEqual(['with', 'with', 'without']);
+  } finally {
+    opener.run = run;
   }
 });
 

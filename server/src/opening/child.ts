@@ -178,13 +178,17 @@ async function read(task: Of<'read'>): Promise<unknown> {
   );
   await writeFile(task.text, JSON.stringify(text));
   if (task.shapes) await writeFile(task.shapes, JSON.stringify(await shapesOf(pdf, clean, frames, text)));
-  // A page that cannot be drawn has no picture, and its words are worth more than that.
-  await writePicture(clean, task.picture).catch(() => {});
-  const pictured = await stat(task.picture).then(
+  const pictured = task.picture !== null && (await pictureAt(clean, task.picture));
+  return { frames, cleaned, pictured };
+}
+
+/** A page that cannot be drawn has no picture, and its words are worth more than that. */
+async function pictureAt(pdf: Uint8Array, to: string): Promise<boolean> {
+  await writePicture(pdf, to).catch(() => {});
+  return stat(to).then(
     () => true,
     () => false,
   );
-  return { frames, cleaned, pictured };
 }
 
 async function marksIn(task: Of<'read-marks'>): Promise<unknown> {

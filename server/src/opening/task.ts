@@ -39,7 +39,8 @@ export const Task = z.discriminatedUnion('op', [
     op: z.literal('read'),
     file,
     out: z.string(),
-    picture: z.string(),
+    /** Null: without a small picture. */
+    picture: z.string().nullable(),
     text: z.string(),
     /** Null: what is drawn is not asked for. */
     shapes: z.string().nullable(),

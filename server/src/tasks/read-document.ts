@@ -76,12 +76,13 @@ async function readPages(
 ): Promise<void> {
   const at = (name: string) => join(folder, name);
   const shapes = document.ownerId === null ? null : at('shapes.json');
+  const asked = { op: 'read', file, out: at('read.pdf'), text: at('text.json'), shapes } as const;
   const read = Read.parse(
-    await opener.run(
-      { op: 'read', file, out: at('read.pdf'), picture: at('picture.jpg'), text: at('text.json'), shapes },
-      budget,
-      progress,
-    ),
+    await opener.run({ ...asked, picture: at('picture.jpg') }, budget, progress).catch((error: unknown) => {
+      // It may have been the picture that was too much, and everybody can do without.
+      if (!(error instanceof Failed) || budget.cpuMs < FULL.cpuMs) throw error;
+      return opener.run({ ...asked, picture: null }, budget, progress);
+    }),
   );
   const now = house.now();
   const keep = async (path: string) => (await keepFile(house.db, path, now)).sha256;
