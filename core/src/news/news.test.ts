@@ -30,7 +30,7 @@ describe('news', () => {
       expect(NEWS_NAMES[kind].length).toBeGreaterThan(5);
       const said = newsSentence({ kind, title: 'Maps', who: 'Ada', count: 2, mark: null }, 'Mon 18:00');
       // A remark is about no work, nor is who joins a class.
-      if (!/^(remark|asked)/.test(kind)) expect(said).toContain('“Maps”');
+      if (!/^(remark|asked|join)/.test(kind)) expect(said).toContain('“Maps”');
       expect(said).toMatch(/^[A-Z“0-9].*\.$/);
     }
     expect(newsSentence({ kind: 'new-date', title: 'Maps', who: '', count: 1, mark: null }, '')).toBe(

@@ -131,21 +131,7 @@ export function RegisterView({ register }: { register: Register }) {
           </>
         )}
       </People>
-      {left.length > 0 && (
-        <>
-          <h2 className="mt-6 mb-2 font-bold text-soft">Left the class; their work is kept</h2>
-          <People classId={classId} rows={left}>
-            {(p) => (
-              <>
-                <LineButton label={`Bring ${p.given} ${p.family} back`} onClick={() => back.mutate(p)}>
-                  Bring back
-                </LineButton>
-                <StudentData classId={classId} student={p} onErased={fresh} />
-              </>
-            )}
-          </People>
-        </>
-      )}
+      <Gone classId={classId} rows={left} onBack={(p) => back.mutate(p)} onErased={fresh} />
       <Teachers register={register} onChanged={fresh} />
       {correcting && (
         <CorrectStudent
@@ -176,6 +162,36 @@ export function RegisterView({ register }: { register: Register }) {
         </p>
         <p>The new ones are on a sheet to print next. This cannot be undone.</p>
       </Ask>
+    </>
+  );
+}
+
+/** Who left, and the ways back or out. */
+function Gone({
+  classId,
+  rows,
+  onBack,
+  onErased,
+}: {
+  classId: ClassId;
+  rows: readonly RegisterRow[];
+  onBack(student: RegisterRow): void;
+  onErased(): void;
+}) {
+  if (rows.length === 0) return null;
+  return (
+    <>
+      <h2 className="mt-6 mb-2 font-bold text-soft">Left the class; their work is kept</h2>
+      <People classId={classId} rows={rows}>
+        {(p) => (
+          <>
+            <LineButton label={`Bring ${p.given} ${p.family} back`} onClick={() => onBack(p)}>
+              Bring back
+            </LineButton>
+            <StudentData classId={classId} student={p} onErased={onErased} />
+          </>
+        )}
+      </People>
     </>
   );
 }
