@@ -18,11 +18,13 @@ const TO_RUN = {
   ffmpeg: 'ffmpeg',
   'heif-convert': 'libheif-examples',
 };
-/** Programs that the tests check with: other makers' PDF tools, and two browsers. */
+/** Programs that the tests check with: other makers' PDF tools, and three browsers. */
 const TO_TEST = {
   ...TO_RUN,
   chromium: 'chromium',
   'firefox-esr': 'firefox-esr',
+  WebKitWebDriver: 'webkit2gtk-driver',
+  Xvfb: 'xvfb',
   pdftoppm: 'poppler-utils',
   gs: 'ghostscript',
   'rsvg-convert': 'librsvg2-bin',
