@@ -320,7 +320,7 @@ async function forHandIn(
   }
   const kinds = new Map<string, number>();
   for (const kind of found.unknown) kinds.set(kind, (kinds.get(kind) ?? 0) + 1);
-  if (found.unread) kinds.set('more than one page may have', found.unread);
+  if (found.unread) kinds.set('one too many', found.unread);
   return { marks, offPage, unknown: [...kinds].map(([kind, count]) => ({ kind, count })) };
 }
 

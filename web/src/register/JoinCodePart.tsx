@@ -26,8 +26,8 @@ export function JoinCodePart({ classId, code }: { classId: ClassId; code: JoinCo
           <>
             <p className="my-2 text-4xl font-bold tracking-widest">{joinCodeShown(code)}</p>
             <p className="text-sm text-soft">
-              Students type it under My work, “Join a class”. Nobody is in the class before you let them in;
-              who asks is told to you here and in your news.
+              Students type it under My work, “Join a class”. Nobody is in the class before you let them in.
+              Who asks stands here and in your news.
             </p>
           </>
         )}

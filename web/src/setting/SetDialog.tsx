@@ -85,7 +85,8 @@ export function SetDialog({ open, sheet, audience, words, before, onClose, onSet
       </div>
       {waitsFor !== null && (
         <p role="status" className="mt-3">
-          The pages of “{waitsFor}” are being made. As soon as they are there it is handed out.
+          The pages of “{waitsFor}” are being made. As soon as they are there it is{' '}
+          {later ? 'ready to open at that time' : 'handed out'}.
         </p>
       )}
       {set.error && (

@@ -53,7 +53,7 @@ export function JoinClass() {
           }}
           wrong={
             wrong
-              ? 'A code has six letters or digits, without O, I, L, S, Z, 0, 1, 2 or 5.'
+              ? 'A code has six letters or digits. Compare it with what your teacher wrote.'
               : ask.error && sentenceOf(ask.error)
           }
         />
