@@ -285,10 +285,18 @@ export async function handBackOne(page: Page): Promise<void> {
 
 /** Waits until the first page in view is drawn. */
 export async function drawn(page: Page): Promise<void> {
-  await expect(page.locator('canvas[data-drawn]').first()).toBeVisible({ timeout: 20_000 });
+  await expect(page.locator('canvas[data-drawn]').first()).toBeVisible();
 }
 
 export const saved = (page: Page) => expect(page.getByText('Saved', { exact: true })).toBeVisible();
+
+/** Presses a key and lets it go at once, however slow the machine is: on one that is at work the browser's answer to the press may take so long that the key would count as held. */
+export async function touchKey(page: Page, key: string): Promise<void> {
+  const held = key.split('+');
+  const down = held.map((k) => page.keyboard.down(k));
+  const up = held.reverse().map((k) => page.keyboard.up(k));
+  await Promise.all([...down, ...up]);
+}
 
 /** Where a point of a page, as shares of its shown width and height, is on the screen. */
 export async function onPage(page: Page, fx: number, fy: number, index = 0): Promise<[x: number, y: number]> {

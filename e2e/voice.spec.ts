@@ -16,6 +16,7 @@ import {
   saved,
   test,
   testFolder,
+  touchKey,
 } from './story.ts';
 
 /** What the stand-in says next. */
@@ -101,7 +102,7 @@ test('a voice note in two moves: point at words and hold the key; its length and
   // Done over, by a press and a press.
   await teacher.getByRole('button', { name: /^Record again/ }).click();
   await recording(teacher, 2);
-  await teacher.keyboard.press('v');
+  await touchKey(teacher, 'v');
   await expect.poll(async () => (await voicesOf(teacher, c))[0]?.file).not.toBe(first!.file);
   await teacher.keyboard.press('Control+z');
   await saved(teacher);
@@ -115,9 +116,9 @@ test('what is said is written down, corrected, searched and read by who cannot h
   const { c, teacher } = await onDesk();
   await willSay(teacher, 'evidence');
   await pointAtWord(teacher);
-  await teacher.keyboard.press('v');
-  await expect(recorderOf(teacher).getByText('Next time say which')).toBeVisible({ timeout: 15_000 });
-  await teacher.keyboard.press('v');
+  await touchKey(teacher, 'v');
+  await expect(recorderOf(teacher).getByText('Next time say which')).toBeVisible();
+  await touchKey(teacher, 'v');
   await expect(teacher.getByRole('button', { name: /^Play Voice note/ })).toBeVisible();
   await teacher.getByRole('button', { name: 'Correct its text' }).click();
   const text = teacher.getByLabel('Text of the recording');
@@ -136,9 +137,7 @@ test('what is said is written down, corrected, searched and read by who cannot h
   await closing.fill('Ada:');
   await willSay(teacher, 'closing');
   await teacher.getByRole('button', { name: 'Dictate' }).click();
-  await expect(closing).toHaveValue(/^Ada: You read the hill well\./, {
-    timeout: 20_000,
-  });
+  await expect(closing).toHaveValue(/^Ada: You read the hill well\./);
   await teacher.getByRole('button', { name: 'Done', exact: true }).click();
 
   await teacher.getByRole('button', { name: /^Marked/ }).click();
@@ -162,7 +161,7 @@ test('a page is talked through: for the student the pen writes each stroke at it
   const { c, teacher } = await onDesk();
   await willSay(teacher, 'talk');
   await teacher.mouse.move(...(await onPage(teacher, 0.5, 0.9)));
-  await teacher.keyboard.press('v');
+  await touchKey(teacher, 'v');
   await recording(teacher, 2);
   await teacher.keyboard.press('1');
   const [x, y] = await onPage(teacher, 0.3, 0.5);
@@ -171,7 +170,7 @@ test('a page is talked through: for the student the pen writes each stroke at it
   await teacher.mouse.move(x + 150, y, { steps: 12 });
   await teacher.mouse.up();
   await recording(teacher, 4);
-  await teacher.keyboard.press('v');
+  await touchKey(teacher, 'v');
   await expect(teacher.getByRole('button', { name: /^Play Voice note/ })).toBeVisible();
   await saved(teacher);
   const [said] = await voicesOf(teacher, c);
@@ -211,7 +210,7 @@ test('a page is talked through: for the student the pen writes each stroke at it
   await expect(ada.getByRole('button', { name: /^Pause Voice note/ })).toBeVisible();
   await expect.poll(written).toBe(false);
   // By its own time it is written again.
-  await expect.poll(written, { timeout: 15_000 }).toBe(true);
+  await expect.poll(written).toBe(true);
   // A slider goes in steps of a tenth of a second.
   expect(Number(await where.inputValue())).toBeGreaterThan(from - 100);
   // Seeking equals playing.
@@ -249,9 +248,9 @@ test('a film is marked at three moments, by keys, and comes back with them', asy
   await teacher.keyboard.press('ArrowRight');
   await expect(film.getByText('0:11 / 0:17')).toBeVisible();
   await willSay(teacher, 'evidence');
-  await teacher.keyboard.press('v');
+  await touchKey(teacher, 'v');
   await recording(teacher, 2);
-  await teacher.keyboard.press('v');
+  await touchKey(teacher, 'v');
   await expect(film.getByRole('button', { name: 'Play Voice note at 0:11' })).toBeVisible();
   const list = film.getByRole('list', { name: 'Marks on this film' });
   await expect(list.getByRole('button', { name: /^Go to/ })).toHaveText(['0:05', '0:06', '0:11']);
@@ -281,9 +280,9 @@ test('without a network it is recorded and heard, and goes up when the network i
   await teacher.route(/\/(changes|parts)(\?|$)/, (route) => route.abort('internetdisconnected'));
   await willSay(teacher, 'scale');
   await pointAtWord(teacher);
-  await teacher.keyboard.press('v');
+  await touchKey(teacher, 'v');
   await recording(teacher, 3);
-  await teacher.keyboard.press('v');
+  await touchKey(teacher, 'v');
   await expect(teacher.getByText('Kept on this device: 1 change')).toBeVisible();
   await teacher.reload();
   await drawn(teacher);
@@ -304,7 +303,7 @@ test('without a network it is recorded and heard, and goes up when the network i
   );
   for (let i = 0; i < 11; i++) {
     await teacher.evaluate(() => window.dispatchEvent(new Event('online')));
-    await expect.poll(() => cut, { timeout: 20_000 }).toBeGreaterThan(i);
+    await expect.poll(() => cut).toBeGreaterThan(i);
   }
   await saved(teacher);
   const [said] = await voicesOf(teacher, c);
@@ -317,7 +316,7 @@ test('a tab that is closed while one talks: what was said until then stands at i
   const { c, teacher } = await onDesk();
   await willSay(teacher, 'lines');
   await pointAtWord(teacher);
-  await teacher.keyboard.press('v');
+  await touchKey(teacher, 'v');
   await recording(teacher, 4);
   const context = teacher.context();
   await teacher.close({ runBeforeUnload: false });
@@ -338,18 +337,18 @@ test('with the keyboard alone: words are walked to and spoken to, the whole copy
   await teacher.keyboard.press('t');
   await teacher.keyboard.press('ArrowRight');
   await teacher.keyboard.press('Shift+ArrowRight');
-  await teacher.keyboard.press('v');
+  await touchKey(teacher, 'v');
   await recording(teacher, 1);
-  await teacher.keyboard.press('v');
+  await touchKey(teacher, 'v');
   const play = teacher.getByRole('button', { name: 'Play Voice note', exact: true });
   await expect(play).toBeVisible();
   await saved(teacher);
   const [note] = (await deskOf(teacher, c)).marking.marks.map((m) => m.mark as NoteMark);
   expect(note?.place.on === 'passage' && note.place.quote.exact.split(' ')).toHaveLength(2);
   await teacher.keyboard.press('Escape');
-  await teacher.keyboard.press('Shift+V');
+  await touchKey(teacher, 'Shift+V');
   await recording(teacher, 1);
-  await teacher.keyboard.press('v');
+  await touchKey(teacher, 'v');
   const whole = teacher.getByRole('button', { name: 'Play Voice note about the whole copy' });
   await expect(whole).toBeVisible();
   await whole.focus();
@@ -378,10 +377,10 @@ test('no microphone, a refusal, one that is pulled out, a touch, and silence: ea
     }, name);
   await fails('NotFoundError');
   await pointAtWord(teacher);
-  await teacher.keyboard.press('v');
+  await touchKey(teacher, 'v');
   await expect(teacher.getByText(/has no microphone that Jotmark can hear/)).toBeVisible();
   await fails('NotAllowedError');
-  await teacher.keyboard.press('v');
+  await touchKey(teacher, 'v');
   await expect(teacher.getByText(/does not let Jotmark listen/)).toBeVisible();
   await expect(recorderOf(teacher)).toBeHidden();
 
@@ -396,7 +395,7 @@ test('no microphone, a refusal, one that is pulled out, a touch, and silence: ea
     };
   });
   await willSay(teacher, 'scale');
-  await teacher.keyboard.press('v');
+  await touchKey(teacher, 'v');
   await recording(teacher, 3);
   await teacher.evaluate(() => {
     const { track } = window as typeof window & { track: MediaStreamTrack };
@@ -421,9 +420,9 @@ test('no microphone, a refusal, one that is pulled out, a touch, and silence: ea
   });
   await teacher.keyboard.press('Escape');
   await teacher.mouse.move(...(await onPage(teacher, 0.5, 0.8)));
-  await teacher.keyboard.press('v');
+  await touchKey(teacher, 'v');
   await expect(recorderOf(teacher).getByText(/Recording 0:/)).toBeVisible();
-  await teacher.keyboard.press('v');
+  await touchKey(teacher, 'v');
   await expect(teacher.getByText(/too short to say anything|Nothing was heard/)).toBeVisible();
   await expect(recorderOf(teacher)).toBeHidden();
   expect(await voicesOf(teacher, c)).toHaveLength(1);
@@ -435,7 +434,7 @@ test('a clip of the camera, about the whole copy, and the form of it that old br
   const { c, teacher } = await onDesk();
   const slip = teacher.getByRole('group', { name: 'Voice note about the whole copy' });
   await slip.getByRole('button', { name: 'Clip' }).click();
-  await expect(recorderOf(teacher).getByText(/Recording a clip 0:0[3-9]/)).toBeVisible({ timeout: 15_000 });
+  await expect(recorderOf(teacher).getByText(/Recording a clip 0:0[3-9]/)).toBeVisible();
   await recorderOf(teacher).getByRole('button', { name: /^Stop/ }).click();
   await expect(teacher.getByRole('button', { name: 'Play Voice note about the whole copy' })).toBeVisible();
   await saved(teacher);
@@ -444,8 +443,6 @@ test('a clip of the camera, about the whole copy, and the form of it that old br
   expect(clip.ms).toBeGreaterThan(2000);
   const { request } = teacher.context();
   await expect
-    .poll(async () => (await request.get(`/api/voices/${clip.file}/plain`)).headers()['content-type'], {
-      timeout: 20_000,
-    })
+    .poll(async () => (await request.get(`/api/voices/${clip.file}/plain`)).headers()['content-type'])
     .toBe('video/mp4');
 });
