@@ -1,3 +1,4 @@
+import type { EntitySubscriberInterface } from 'typeorm';
 import { afterAll, beforeAll, expect, test } from 'vitest';
 import { DocumentTable, JobTable } from '../database/entities/index.ts';
 import { update } from '../database/write.ts';
@@ -5,6 +6,7 @@ import { Failed } from '../programs/failed.ts';
 import type { Running } from '../serve.ts';
 import { handedIn } from '../testing/handed-in.ts';
 import { testServer } from '../testing/house.ts';
+import { documentPages } from './pages.ts';
 
 let running: Running;
 beforeAll(async () => {
@@ -66,4 +68,34 @@ test('what was read is not read again for the asking', async () => {
   await expect.poll(async () => (await reading()).state, { timeout: 30_000 }).toBe('done');
   const { body } = await h.student.call('documentAgain', { params });
   expect(body.reading.state).toBe('done');
+});
+
+test('pages whose reading ends while they are asked for are never told to be done without being there', async () => {
+  const h = await handedIn(running);
+  const { house } = running;
+  const { manager } = house.db;
+  const of = { kind: 'read-document', subject: h.documentId } as const;
+  const pages = () => documentPages(house, h.documentId, true);
+  await expect.poll(async () => (await pages()).state.reading.state, { timeout: 30_000 }).toBe('done');
+  const { frames } = await pages();
+  await update(manager, DocumentTable, { id: h.documentId }, { frames: null });
+  await update(manager, JobTable, of, { state: 'running' });
+  let ended = false;
+  const endsReading: EntitySubscriberInterface = {
+    afterQuery: async ({ query }) => {
+      if (ended || !/FROM `document`/.test(query)) return;
+      ended = true;
+      await update(manager, DocumentTable, { id: h.documentId }, { frames });
+      await update(manager, JobTable, of, { state: 'done' });
+    },
+  };
+  house.db.subscribers.push(endsReading);
+  try {
+    const told = await pages();
+    expect(ended).toBe(true);
+    expect(told.state.reading.state === 'done' && told.frames.length === 0).toBe(false);
+    expect(await pages()).toMatchObject({ state: { reading: { state: 'done' } }, frames });
+  } finally {
+    house.db.subscribers.splice(house.db.subscribers.indexOf(endsReading), 1);
+  }
 });

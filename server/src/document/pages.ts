@@ -30,9 +30,11 @@ export async function documentPages(
   forTeacher: boolean,
 ): Promise<DocumentPages> {
   const db = house.db.manager;
+  // The state first: reading may end in between, and whoever hears that it is done asks for the frames no more.
+  const state = await documentState(db, id);
   const row = await find(db, DocumentTable, { id });
   return {
-    state: await documentState(db, id),
+    state,
     frames: row?.frames ?? [],
     turns: forTeacher ? ((await find(db, PageTurnsTable, { documentId: id }))?.turns ?? {}) : {},
   };

@@ -61,7 +61,7 @@ export function AddStudents({ classId, empty, given = '', onAdded, onSheet }: Pr
   useEffect(() => {
     // What was looked at already keeps what was corrected in it.
     if (!text.trim() || text.length > 20_000 || text === lookedAt.current) return;
-    const clock = setTimeout(() => lookNow.current(text), REST_MS);
+    const clock = setTimeout(() => text !== lookedAt.current && lookNow.current(text), REST_MS);
     return () => clearTimeout(clock);
   }, [text]);
   const fromFile = async (chosen: File | undefined) => {

@@ -78,3 +78,17 @@ test('names and logins are corrected in the preview, which shows what would be; 
     { given: 'Given2', family: 'de la Cruz', login: 'bo' },
   ]);
 });
+
+test('a list that was looked at by the button is not looked at once more by the clock: what was corrected in it stays', async () => {
+  vi.useFakeTimers({ shouldAdvanceTime: true });
+  try {
+    show([line(1)]);
+    const login = await screen.findByLabelText<HTMLInputElement>('Login in line 1');
+    fireEvent.change(login, { target: { value: 'bo' } });
+    await vi.advanceTimersByTimeAsync(2000);
+    expect(call).toHaveBeenCalledTimes(1);
+    expect(screen.getByLabelText<HTMLInputElement>('Login in line 1').value).toBe('bo');
+  } finally {
+    vi.useRealTimers();
+  }
+});
