@@ -3,7 +3,7 @@ import { AssignmentTable, addPerson, update } from '@jotmark/server';
 import type { Page } from '@playwright/test';
 import { Secret, TOTP } from 'otpauth';
 import { atEveryWidth } from './every-width.ts';
-import { chooseOwn, expect, openDesk, PASSWORD, saved, test } from './story.ts';
+import { chooseOwn, drawn, expect, openDesk, PASSWORD, saved, test } from './story.ts';
 
 /** By the form, as a person does. */
 async function signIn(page: Page, login: string, password = PASSWORD): Promise<void> {
@@ -145,6 +145,8 @@ test('work can be taken back until it is due: the student sees until when, the t
   const ada = await as(c.students[0]!);
   await ada.getByRole('link', { name: c.title }).click();
   await expect(ada.getByText('You can take it back until tomorrow')).toBeVisible();
+  // When its pages are read her page asks anew; what follows is about a page that has not heard of it.
+  await drawn(ada);
 
   const teacher = await as(c.teacher);
   await teacher.goto(`/piles/${c.assignmentId}`);
