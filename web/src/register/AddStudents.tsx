@@ -59,9 +59,11 @@ export function AddStudents({ classId, empty, given = '', onAdded, onSheet }: Pr
   const lookNow = useRef(look);
   lookNow.current = look;
   useEffect(() => {
-    // What was looked at already keeps what was corrected in it.
-    if (!text.trim() || text.length > 20_000 || text === lookedAt.current) return;
-    const clock = setTimeout(() => text !== lookedAt.current && lookNow.current(text), REST_MS);
+    if (!text.trim() || text.length > 20_000) return;
+    const clock = setTimeout(() => {
+      // What was looked at meanwhile, by the button or from a file, keeps what was corrected in it.
+      if (text !== lookedAt.current) lookNow.current(text);
+    }, REST_MS);
     return () => clearTimeout(clock);
   }, [text]);
   const fromFile = async (chosen: File | undefined) => {
@@ -111,6 +113,7 @@ export function AddStudents({ classId, empty, given = '', onAdded, onSheet }: Pr
         onChange={(e) => {
           setText(e.target.value);
           plan.reset();
+          lookedAt.current = '';
         }}
       />
       <div className="mt-3 flex flex-wrap gap-3">

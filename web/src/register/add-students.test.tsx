@@ -88,6 +88,16 @@ test('a list that was looked at by the button is not looked at once more by the 
     await vi.advanceTimersByTimeAsync(2000);
     expect(call).toHaveBeenCalledTimes(1);
     expect(screen.getByLabelText<HTMLInputElement>('Login in line 1').value).toBe('bo');
+
+    // Written anew it is looked at anew, though it says the same in the end.
+    const field = screen.getByLabelText(/^Names, one a line/);
+    call.mockResolvedValueOnce({ lines: [line(1)], trouble: null, count: 1 });
+    fireEvent.change(field, { target: { value: 'a list!' } });
+    fireEvent.change(field, { target: { value: 'a list' } });
+    expect(screen.queryByLabelText('Login in line 1')).toBeNull();
+    await vi.advanceTimersByTimeAsync(2000);
+    expect(call).toHaveBeenCalledTimes(2);
+    expect(await screen.findByLabelText('Login in line 1')).toBeDefined();
   } finally {
     vi.useRealTimers();
   }
