@@ -1,4 +1,5 @@
 import { type ChildProcess, spawn } from 'node:child_process';
+import { writeFileSync } from 'node:fs';
 import { Builder, By, Capabilities, Key, until, type WebDriver, type WebElement } from 'selenium-webdriver';
 import { mainStory, PATIENCE, type Visitor } from './main-story.ts';
 import { PASSWORD, test } from './story.ts';
@@ -103,18 +104,25 @@ class InWebKit implements Visitor {
   }
 
   #find(by: By): Promise<WebElement> {
-    return this.#web.wait(until.elementLocated(by), PATIENCE);
+    return this.#web.wait(until.elementLocated(by), PATIENCE, `${by} is not there`);
   }
 
   /** What is made anew while it is looked for is looked for again. */
   async #click(by: By): Promise<void> {
-    await this.#web.wait(async () => {
+    let why = 'it is not there';
+    const clicked = async () => {
       const [found] = await this.#web.findElements(by);
       return found?.click().then(
         () => true,
-        () => false,
+        (error: unknown) => {
+          why = String(error);
+          return false;
+        },
       );
-    }, PATIENCE);
+    };
+    await this.#web.wait(clicked, PATIENCE).catch((cause: unknown) => {
+      throw new Error(`${by} can’t be clicked: ${why}`, { cause });
+    });
   }
 
   async #onPage([fx, fy]: readonly [number, number]): Promise<[x: number, y: number]> {
@@ -131,7 +139,7 @@ test('in WebKit: work is filled in and handed in, marked with pen and note, hand
   house,
   makeClass,
   made,
-}) => {
+}, info) => {
   const c = await makeClass(['Ada']);
   const running: ChildProcess[] = [];
   const start = (program: string, ...args: string[]) =>
@@ -143,6 +151,11 @@ test('in WebKit: work is filled in and handed in, marked with pen and note, hand
     web = await begun();
     const window = new InWebKit(web);
     await mainStory({ house, c, file: made.written }, (login) => window.enter(login));
+  } catch (error) {
+    // Playwright takes no picture of a browser that is not its own.
+    const picture = await web?.takeScreenshot().catch(() => '');
+    if (picture) writeFileSync(info.outputPath('test-failed.png'), picture, 'base64');
+    throw error;
   } finally {
     await web?.quit().catch(() => {});
     for (const r of running) r.kill('SIGKILL');

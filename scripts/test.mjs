@@ -1,8 +1,8 @@
-import { spawnSync } from 'node:child_process';
-import { build, checkDisk, checkNode, installDebian, installNpm, ROOT, run } from './machine.mjs';
+import { build, checkDisk, checkNode, installDebian, installNpm, run } from './machine.mjs';
 import { main, Stop } from './say.mjs';
+import { runTests } from './teller.mjs';
 
-/** npm test: lint and types, then all tests, the browser's too. `npm test -- core` runs only what Vitest or Playwright call by that name. */
+/** npm test: lint and types, then all tests, the browser's too. What failed is said once more at the end. */
 await main(async () => {
   checkNode();
   checkDisk();
@@ -11,14 +11,10 @@ await main(async () => {
   run('npx', ['biome', 'check', '--error-on-warnings', '.']);
   build();
   run('npx', ['tsc', '-b']);
-  const failed = [
-    ['vitest', 'run'],
-    ['playwright', 'test', '--config', 'e2e/playwright.config.ts'],
-  ].filter(
-    ([command, ...args]) =>
-      spawnSync('npx', [command, ...args], { cwd: ROOT, stdio: 'inherit' }).status !== 0,
-  );
-  if (failed.length)
-    throw new Stop(`Tests failed: ${failed.map(([c]) => c).join(' and ')}. What they say stands above.`);
+  const failures = [
+    await runTests('vitest', 'run'),
+    await runTests('playwright', 'test', '--config', 'e2e/playwright.config.ts'),
+  ].filter((said) => said !== null);
+  if (failures.length) throw new Stop(`Tests failed.\n\n${failures.join('\n\n')}`);
   console.log('All tests passed.');
 });

@@ -55,17 +55,10 @@ export function AddStudents({ classId, empty, given = '', onAdded, onSheet }: Pr
     setChanged(new Map());
     plan.mutate(list.slice(0, MOST_ROSTER + 1));
   };
-  // What would change shows by itself when one has stopped typing.
-  const lookNow = useRef(look);
-  lookNow.current = look;
-  useEffect(() => {
-    if (!text.trim() || text.length > 20_000) return;
-    const clock = setTimeout(() => {
-      // What was looked at meanwhile, by the button or from a file, keeps what was corrected in it.
-      if (text !== lookedAt.current) lookNow.current(text);
-    }, REST_MS);
-    return () => clearTimeout(clock);
-  }, [text]);
+  useRested(text, () => {
+    // What was looked at meanwhile, by the button or from a file, keeps what was corrected in it.
+    if (text.trim() && text.length <= 20_000 && text !== lookedAt.current) look(text);
+  });
   const fromFile = async (chosen: File | undefined) => {
     if (!chosen) return;
     const list = await readText(chosen);
@@ -188,6 +181,16 @@ export function AddStudents({ classId, empty, given = '', onAdded, onSheet }: Pr
       )}
     </section>
   );
+}
+
+/** Does something when one has stopped typing. */
+function useRested(text: string, act: () => void): void {
+  const now = useRef(act);
+  now.current = act;
+  useEffect(() => {
+    const clock = setTimeout(() => now.current(), REST_MS);
+    return () => clearTimeout(clock);
+  }, [text]);
 }
 
 function Adding({ done, total, onStop }: { done: number; total: number; onStop(): void }) {
