@@ -22,6 +22,12 @@ export const atMost = (what: string, ours: number, limit: number, unit = 'ms'): 
   unit,
 });
 
+/** A figure that other work on the machine falsifies, so that no limit is set. */
+export const toLookAt = (what: string, ours: number): Figure => ({
+  ...atMost(what, ours, 0),
+  limit: null,
+});
+
 export function median(values: readonly number[]): number {
   const sorted = values.toSorted((a, b) => a - b);
   return sorted[sorted.length >> 1]!;

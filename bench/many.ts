@@ -17,7 +17,7 @@ import {
   type Running,
   setAssignment,
 } from '@jotmark/server';
-import { atMost, type Figure, timed } from './figures.ts';
+import { atMost, type Figure, timed, toLookAt } from './figures.ts';
 import { ownProcess } from './own-process.ts';
 import { benchClass, PASSWORD } from './school.ts';
 
@@ -27,6 +27,7 @@ const LINES = 2000;
 /** Ten times a second. */
 const LINES_AT_ONCE = 50;
 const ASK = fileURLToPath(new URL('ask-health.mjs', import.meta.url));
+const LOOP = fileURLToPath(new URL('loop-delay.mjs', import.meta.url));
 
 /** Many at once: a class that hands in at the same moment, and a server that is asked for what it can bear least. */
 export async function manyFigures(running: Running): Promise<Figure[]> {
@@ -180,7 +181,12 @@ function hold(address: string, headers: Record<string, string>, listens: boolean
 /** How long a server takes to say that it is well, while the largest files, the worst bodies, bodies that never end and two thousand lines come in: of a hundred answers the slowest but one. And how much memory it took. */
 async function healthFigures(running: Running): Promise<Figure[]> {
   const { login, copies, assignmentId } = await benchClass(running, 1, 0);
-  const { address, pid, stop } = await ownProcess(running, { JOTMARK_WORKERS: '1' });
+  const loopFile = join(await mkdtemp(join(tmpdir(), 'jotmark-bench-')), 'loop.json');
+  const { address, pid, stop } = await ownProcess(running, {
+    JOTMARK_WORKERS: '1',
+    NODE_OPTIONS: `--import ${LOOP}`,
+    LOOP_FILE: loopFile,
+  });
   const teacher = await signIn(address, login);
   const changes = `/api/hand-ins/${copies[0]!.handInId}/changes`;
   const json = { ...teacher.headers, 'content-type': 'application/json' };
@@ -233,10 +239,13 @@ async function healthFigures(running: Running): Promise<Figure[]> {
   await Promise.all([...loads, opening]);
   const most = Number(/VmHWM:\s+(\d+)/.exec(await readFile(`/proc/${pid}/status`, 'ascii'))![1]) / 1024;
   await stop();
+  const loop = JSON.parse(await readFile(loopFile, 'utf8')) as { most: number; usual: number };
   took.sort((a, b) => a - b);
   const what = 'while 45 MB files, the worst bodies and 2,000 lines come in';
   return [
     atMost(`health, 99 of 100 answers, ${what}`, took[Math.floor(took.length * 0.99)]!, 200),
     atMost(`memory of the server, ${what}`, most, 400, 'MB'),
+    toLookAt(`longest time its thread was not to be had, ${what}`, loop.most),
+    toLookAt(`the same, 999 of 1,000 times, ${what}`, loop.usual),
   ];
 }

@@ -82,7 +82,7 @@ export async function mainStory(
     await sees(teacher, 'Hand back 1 copy');
     await teacher.presses('Hand back 1 copy');
     await teacher.confirms();
-    await sees(teacher, 'handed back');
+    await sees(teacher, '1 copy handed back, looked at: 0.');
   });
 
   await visit(c.students[0]!, async (ada) => {

@@ -383,12 +383,12 @@ function AfterBack({ rows }: { rows: readonly PileRow[] }) {
     back.reduce((n, b) => n + b[of], 0);
   return (
     <p className="mt-4 text-sm text-soft">
-      Of {plural(back.length, 'copy', 'copies')} handed back {back.filter((b) => b.seenAt !== null).length}{' '}
-      were looked at.
+      {plural(back.length, 'copy', 'copies')} handed back, looked at:{' '}
+      {back.filter((b) => b.seenAt !== null).length}.
       {sum('notes') > 0 &&
-        ` Of ${plural(sum('notes'), 'note', 'notes')} ${sum('opened')} were opened and ${sum('done')} are done.`}
+        ` ${plural(sum('notes'), 'note', 'notes')}, opened: ${sum('opened')}, done: ${sum('done')}.`}
       {sum('recordings') > 0 &&
-        ` Of ${plural(sum('recordings'), 'recording', 'recordings')} ${sum('heard')} were listened to.`}
+        ` ${plural(sum('recordings'), 'recording', 'recordings')}, listened to: ${sum('heard')}.`}
     </p>
   );
 }

@@ -65,12 +65,15 @@ export function Task({
           </div>
         </section>
       )}
-      <WordsFold
-        copyId={row.copyId}
-        title={`Messages with ${work.teachers.join(', ') || 'your teacher'}`}
-        withWhom="your teacher"
-        className="font-bold"
-      />
+      {/* A line parts it from what stands above it, where something does. */}
+      <div className="first:[&>details]:border-t-0 first:[&>details]:pt-0">
+        <WordsFold
+          copyId={row.copyId}
+          title={`Messages with ${work.teachers.join(', ') || 'your teacher'}`}
+          withWhom="your teacher"
+          className="font-bold"
+        />
+      </div>
       <TrailLink copyId={row.copyId} />
     </div>
   );
