@@ -16,14 +16,16 @@ export function runTests(command, ...args) {
   return new Promise((resolve, reject) => {
     const running = spawn('npx', [command, ...args], {
       cwd: ROOT,
-      stdio: ['ignore', 'pipe', 'inherit'],
+      stdio: ['ignore', 'pipe', 'pipe'],
       env: { ...process.env, ...(process.stdout.isTTY ? { FORCE_COLOR: '1' } : {}) },
     });
     let said = '';
-    running.stdout.setEncoding('utf8').on('data', (part) => {
-      process.stdout.write(part);
-      said += part;
-    });
+    // Vitest says what failed on the one, Playwright on the other.
+    for (const stream of ['stdout', 'stderr'])
+      running[stream].setEncoding('utf8').on('data', (part) => {
+        process[stream].write(part);
+        said += part;
+      });
     running.on('error', reject);
     running.on('close', (code) => resolve(code === 0 ? null : failuresIn(said)));
   });
