@@ -128,9 +128,18 @@ type Acts = typeof acts;
 
 /** Says what was done; all that is stale now is asked for again. */
 export function tell<A extends keyof Acts>(client: QueryClient, act: A, about: Parameters<Acts[A]>[0]): void {
+  void toldAndRead(client, act, about);
+}
+
+/** The same, and ends when what is shown of it has been read. */
+export async function toldAndRead<A extends keyof Acts>(
+  client: QueryClient,
+  act: A,
+  about: Parameters<Acts[A]>[0],
+): Promise<void> {
   const { again = [], gone = [] } = (acts[act] as (about: unknown) => Outdated)(about);
   for (const queryKey of gone) client.removeQueries({ queryKey });
-  for (const queryKey of again) client.invalidateQueries({ queryKey });
+  await Promise.all(again.map((queryKey) => client.invalidateQueries({ queryKey })));
 }
 
 /** The same, for a component. */

@@ -13,7 +13,8 @@ import { useParams } from 'react-router';
 import { CallFailed, call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
-import { useTell } from '../ask/stale.ts';
+import { toldAndRead } from '../ask/stale.ts';
+import { useAtOnce } from '../ask/useAtOnce.ts';
 import { Empty, Trouble, Waiting } from '../frame/states.tsx';
 import { SHEETS, TakeOut } from '../frame/TakeOut.tsx';
 import { TopBar } from '../frame/TopBar.tsx';
@@ -74,24 +75,16 @@ export function MarkBookView() {
 
 function Book({ book, classId }: { book: MarkBook; classId: ClassId }) {
   const client = useQueryClient();
-  const tell = useTell();
   const writes = useBookWrites(classId);
   const waits = useOutbox();
-  const { rule } = book;
-  const view = useBookView(classId, book.columns, rule);
-  const { order, counted, shown: columns } = view;
   const keep = useMutation({
     mutationFn: (next: BookRule) => call('saveBookRule', { params: { classId }, body: { rule: next } }),
-    onMutate: (next) =>
-      client.setQueryData(
-        keys.markBook(classId),
-        (old: MarkBook | undefined) => old && { ...old, rule: next },
-      ),
-    onError: (error) => {
-      toast.error(sentenceOf(error));
-      tell('bookChanged', { classId });
-    },
+    onError: (error) => toast.error(sentenceOf(error)),
+    onSettled: () => toldAndRead(client, 'bookChanged', { classId }),
   });
+  const [rule, setRule] = useAtOnce(book.rule, keep.mutateAsync);
+  const view = useBookView(classId, book.columns, rule);
+  const { order, counted, shown: columns } = view;
   const categories = useMemo(() => [...new Set(book.columns.map((c) => c.category))].sort(), [book.columns]);
   const cells = useMemo(
     () => new Map(book.cells.map((c) => [`${c.personId}/${c.assignmentId}`, withWaiting(c)])),
@@ -145,7 +138,7 @@ function Book({ book, classId }: { book: MarkBook; classId: ClassId }) {
     <main className="flex min-h-0 flex-1 flex-col gap-3 p-4">
       <div className="flex flex-wrap items-start gap-x-4 gap-y-2">
         <BookTools view={view} columns={book.columns} rule={rule} categories={categories} />
-        <BookRuleForm rule={rule} categories={categories} onChange={(next) => keep.mutate(next)} />
+        <BookRuleForm rule={rule} categories={categories} onChange={setRule} />
         <p className="ml-auto text-sm text-soft">
           Bold: handed back. <i>Slanted: still held.</i> A sheet: where the copy is.
         </p>

@@ -1,8 +1,9 @@
 import { choiceFor, MailHow, NEWS_NAMES, type NewsChoices, type NewsKind, newsOf } from '@jotmark/core';
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery } from '@tanstack/react-query';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { keys } from '../ask/keys.ts';
+import { useAtOnce } from '../ask/useAtOnce.ts';
 import { useHere } from '../frame/session.tsx';
 import { toast } from '../frame/toast.ts';
 
@@ -11,20 +12,16 @@ const HOW: Readonly<Record<MailHow, string>> = { each: 'at once', daily: 'once a
 /** What one is told of here, and what one is written to about. */
 export function Choices() {
   const { session } = useHere();
-  const client = useQueryClient();
   const choices = useQuery({ queryKey: keys.newsChoices, queryFn: () => call('newsChoices') });
   const keep = useMutation({
     mutationFn: (next: NewsChoices) => call('chooseNews', { body: next }),
-    onMutate: (next) => client.setQueryData(keys.newsChoices, next),
-    onError: (error) => {
-      toast.error(sentenceOf(error));
-      choices.refetch();
-    },
+    onError: (error) => toast.error(sentenceOf(error)),
+    onSettled: () => choices.refetch(),
   });
-  const now = choices.data;
+  const [now, choose] = useAtOnce(choices.data, (next) => keep.mutateAsync(next!));
   if (!now) return null;
   const set = (kind: NewsKind, over: Partial<ReturnType<typeof choiceFor>>) =>
-    keep.mutate({ ...now, [kind]: { ...choiceFor(now, kind), ...over } });
+    choose({ ...now, [kind]: { ...choiceFor(now, kind), ...over } });
   return (
     <details className="mt-8 rounded-lg bg-raised p-4 shadow-sm">
       <summary className="cursor-pointer font-bold">News and mail settings</summary>

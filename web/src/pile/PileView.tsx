@@ -418,14 +418,14 @@ function PileLinks({ pile }: { pile: Pile }) {
 }
 
 function Blind({ pile }: { pile: Pile }) {
-  const blind = useBlind(pile);
+  const [blind, setBlind] = useBlind(pile);
   return (
     <label className="mt-4 flex items-start gap-2 text-sm">
       <input
         type="checkbox"
         className="mt-0.5 size-4 accent-action"
-        checked={pile.blind}
-        onChange={(e) => blind.mutate(e.target.checked)}
+        checked={blind}
+        onChange={(e) => setBlind(e.target.checked)}
       />
       <span>
         Mark blind

@@ -2,29 +2,22 @@ import type { CopyId, HandBackHow, Pile, PileRow } from '@jotmark/core';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
-import { keys } from '../ask/keys.ts';
-import { tell } from '../ask/stale.ts';
+import { tell, toldAndRead } from '../ask/stale.ts';
+import { useAtOnce } from '../ask/useAtOnce.ts';
 import { useHere } from '../frame/session.tsx';
 import { toast } from '../frame/toast.ts';
 import { plural } from '../time/words.ts';
 
-/** Hides the names of a pile, or shows them again. */
+/** Whether the names of a pile are hidden, and what hides them or shows them again. */
 export function useBlind(pile: Pile) {
   const client = useQueryClient();
-  return useMutation({
-    mutationFn: (on: boolean) =>
-      call('setBlind', { params: { assignmentId: pile.assignment.id }, body: { blind: on } }),
-    onMutate: (on) =>
-      client.setQueryData(
-        keys.pile(pile.assignment.id),
-        (old: Pile | undefined) => old && { ...old, blind: on },
-      ),
-    onSuccess: () => tell(client, 'madeBlind', { assignmentId: pile.assignment.id }),
-    onError: (error) => {
-      toast.error(sentenceOf(error));
-      tell(client, 'pileChanged', { assignmentId: pile.assignment.id });
-    },
+  const { id: assignmentId } = pile.assignment;
+  const keep = useMutation({
+    mutationFn: (on: boolean) => call('setBlind', { params: { assignmentId }, body: { blind: on } }),
+    onSuccess: () => toldAndRead(client, 'madeBlind', { assignmentId }),
+    onError: (error) => toast.error(sentenceOf(error)),
   });
+  return useAtOnce(pile.blind, keep.mutateAsync);
 }
 
 /** Hands copies of a pile back, now or at the time that was set. */

@@ -4,6 +4,7 @@ import { useId, useState } from 'react';
 import { call } from '../api/call.ts';
 import { sentenceOf } from '../api/sentences.ts';
 import { useTell } from '../ask/stale.ts';
+import { useAtOnce } from '../ask/useAtOnce.ts';
 import { useHere } from '../frame/session.tsx';
 
 /** Each student's own terms: excused, or another date. One unfolds at a time. */
@@ -71,14 +72,17 @@ function Terms({
       tell('pileChanged', { assignmentId: sheet.id });
     },
   });
+  const [excused, setExcused] = useAtOnce(student.excused, (next) =>
+    save.mutateAsync({ excused: next, dueAt: student.dueAt }),
+  );
   return (
     <div className="space-y-2 pb-2">
       <label className="flex items-center gap-2">
         <input
           type="checkbox"
           className="size-4 accent-action"
-          checked={student.excused}
-          onChange={(e) => save.mutate({ excused: e.target.checked, dueAt: student.dueAt })}
+          checked={excused}
+          onChange={(e) => setExcused(e.target.checked)}
         />
         Excused
       </label>

@@ -5,8 +5,8 @@ import { useId, useRef, useState } from 'react';
 import { CallFailed, call } from '../api/call.ts';
 import { sendFiles } from '../api/order.ts';
 import { sentenceOf } from '../api/sentences.ts';
-import { keys } from '../ask/keys.ts';
-import { tell } from '../ask/stale.ts';
+import { toldAndRead } from '../ask/stale.ts';
+import { useAtOnce } from '../ask/useAtOnce.ts';
 import { FileInput } from '../frame/FileInput.tsx';
 import { useFilesAnywhere } from '../frame/files-anywhere.ts';
 import { onDemand } from '../frame/on-demand.tsx';
@@ -23,7 +23,7 @@ const SortableFiles = onDemand(() => import('./SortableFiles.tsx').then((m) => m
 export function CopyFiles({ work, readOnly }: { work: Work; readOnly: boolean }) {
   const client = useQueryClient();
   const copyId = work.row.copyId;
-  const fresh = () => tell(client, 'copyChanged', { copyId });
+  const fresh = () => toldAndRead(client, 'copyChanged', { copyId });
   const remove = useMutation({
     mutationFn: (file: DocumentState) => call('removeFile', { params: { copyId, documentId: file.id } }),
     onSettled: fresh,
@@ -31,19 +31,18 @@ export function CopyFiles({ work, readOnly }: { work: Work; readOnly: boolean })
   const order = useMutation({
     mutationFn: (files: readonly DocumentState[]) =>
       call('orderFiles', { params: { copyId }, body: { order: files.map((f) => f.id) } }),
-    onMutate: (files) =>
-      client.setQueryData(keys.work(copyId), (old: Work | undefined) => old && { ...old, files: [...files] }),
     onSettled: fresh,
   });
+  const [files, setFiles] = useAtOnce<readonly DocumentState[]>(work.files, order.mutateAsync);
   const trouble = remove.error ?? order.error;
   return (
     <section aria-label="Your files" className="mt-5 border-t border-line pt-4">
       <h2 className="font-bold">{work.sheets.length ? 'Files that go along' : 'Your files'}</h2>
-      {work.files.length > 0 && (
+      {files.length > 0 && (
         <FileList
-          files={work.files}
+          files={files}
           readOnly={readOnly}
-          onOrder={(files) => order.mutate(files)}
+          onOrder={setFiles}
           onRemove={(file) => remove.mutate(file)}
         />
       )}
