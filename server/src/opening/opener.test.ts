@@ -57,7 +57,7 @@ describe('the process that opens files', () => {
     const o = opener(
       program(`process.on('message', () => { for (;;) {} }); process.send({ kind: 'ready' });`),
     );
-    await expect(o.run(judge(), { ...FULL, cpuMs: 200 })).rejects.toMatchObject({
+    await expect(o.run(judge(), { ...FULL, cpuMs: 400 })).rejects.toMatchObject({
       reason: 'too-slow',
       message: expect.stringContaining('processor time'),
     });
@@ -66,16 +66,22 @@ describe('the process that opens files', () => {
 
   test('is not stopped for the time that passes while it waits for the processor, but one that hangs is', async () => {
     const patient = program(
-      `process.on('message', () => setTimeout(() => process.send({ kind: 'done', result: 'late' }), 600));`,
+      `process.on('message', () => setTimeout(() => process.send({ kind: 'done', result: 'late' }), 600)); process.send({ kind: 'ready' });`,
     );
     expect(await opener(patient).run(judge(), { ...FULL, cpuMs: 400 })).toBe('late');
-    const hangs = program(`process.on('message', () => {});`);
+    const hangs = program(`process.on('message', () => {}); process.send({ kind: 'ready' });`);
     await expect(opener(hangs).run(judge(), { ...FULL, cpuMs: 60 })).rejects.toMatchObject({
       reason: 'too-slow',
     });
   });
 
-  test('is not stopped for what starting costs, which is not the file’s', async () => {
+  test('is not stopped for what starting costs, in processor time or by the clock, which is not the file’s', async () => {
+    const slow = program(
+      `setTimeout(() => {
+        process.on('message', () => process.send({ kind: 'done', result: 'woken' })); process.send({ kind: 'ready' });
+      }, 3000);`,
+    );
+    expect(await opener(slow).run(judge(), { ...FULL, cpuMs: 200 })).toBe('woken');
     const heavy = program(
       `for (const until = Date.now() + 3000; Date.now() < until; );
       process.on('message', () => process.send({ kind: 'done', result: 'at last' })); process.send({ kind: 'ready' });`,
@@ -104,7 +110,9 @@ describe('the process that opens files', () => {
       await expect(opener(program(code)).run(judge()), code).rejects.toBeInstanceOf(Died);
     // Written to after its pipe was closed, again and again.
     const o = opener(
-      program(`process.on('message', () => process.disconnect()); process.on('disconnect', () => {});`),
+      program(
+        `process.on('message', () => process.disconnect()); process.on('disconnect', () => {}); process.send({ kind: 'ready' });`,
+      ),
     );
     await Promise.allSettled(Array.from({ length: 5 }, () => o.run(judge(), { ...FULL, cpuMs: 50 })));
     expect(await opener().run(judge())).toMatchObject({ judged: { pages: 3 } });

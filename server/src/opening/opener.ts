@@ -9,6 +9,8 @@ const FILES_A_PROCESS = 100;
 const MOST_IDLE = 2;
 /** How often it is looked what a process has cost so far. */
 const LOOK_MS = 100;
+/** So long a process may take to start, before it counts as hanging. */
+const START_MS = 60_000;
 
 const isSource = import.meta.url.endsWith('.ts');
 const CHILD = fileURLToPath(new URL(isSource ? './child.ts' : './child.js', import.meta.url));
@@ -113,16 +115,19 @@ export class Opener {
       const died = (how: unknown) =>
         end(() => reject(new Died(`the process that opens files ended: ${how}`)));
       const heard = (answer: Answer) => {
-        if (answer.kind === 'ready') return;
-        if (answer.kind === 'progress') onProgress(answer.done, answer.total);
+        if (answer.kind === 'ready') hangs(0);
+        else if (answer.kind === 'progress') onProgress(answer.done, answer.total);
         else if (answer.kind === 'done') end(() => resolve(answer.result));
         else fail(answer.reason, answer.error);
       };
       // Its processor time counts, not the clock: on a busy machine everything takes long. Only one that hangs ends by the clock.
-      const clock = setTimeout(
-        () => fail('too-slow', `hangs for ${budget.cpuMs * CLOCK_FACTOR} ms`),
-        budget.cpuMs * CLOCK_FACTOR,
-      );
+      let clock: NodeJS.Timeout | undefined;
+      const hangs = (startMs: number) => {
+        clearTimeout(clock);
+        const ms = startMs + budget.cpuMs * CLOCK_FACTOR;
+        clock = setTimeout(() => fail('too-slow', `hangs for ${ms} ms`), ms);
+      };
+      hangs(this.#ready.has(child) ? 0 : START_MS);
       const scale = setInterval(async () => {
         const { cpuMs, bytes } = await costOf(child.pid);
         if (this.#ready.has(child)) before ??= cpuMs;
