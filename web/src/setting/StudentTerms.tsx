@@ -97,7 +97,7 @@ function Terms({
           defaultValue={student.dueAt === null ? '' : wallTime(student.dueAt, timeZone)}
           onBlur={(e) => {
             const dueAt = momentAt(e.target.value, timeZone);
-            if (dueAt !== student.dueAt) save.mutate({ excused: student.excused, dueAt });
+            if (dueAt !== student.dueAt) save.mutate({ excused, dueAt });
           }}
         />
       </div>
