@@ -1,4 +1,4 @@
-import { AxeBuilder } from '@axe-core/playwright';
+import { objectionsTo } from './axe.ts';
 import { atEveryWidth } from './every-width.ts';
 import { drag, drawn, expect, handBackOne, markList, onPage, openDesk, saved, test } from './story.ts';
 
@@ -51,7 +51,7 @@ test('words are found on the pages, marks are chosen from the list, and each par
   await teacher.getByRole('button', { name: 'Layout' }).click();
   await expect(teacher.getByRole('menuitem', { name: /^Dark table.*on$/ })).toBeVisible();
   await teacher.keyboard.press('Escape');
-  expect((await new AxeBuilder({ page: teacher }).analyze()).violations).toEqual([]);
+  expect(await objectionsTo(teacher)).toEqual([]);
 });
 
 test('slip, strip and margin are pulled to their sizes, by hand and by keys, and keep them', async ({

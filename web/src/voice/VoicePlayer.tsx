@@ -100,7 +100,7 @@ export function VoicePlayer({ recording, label, large = false }: PlayerProps) {
             >
               <button
                 type="button"
-                className="w-full rounded px-1 py-0.5 text-left hover:bg-action-wash aria-[current]:bg-action-wash"
+                className="min-h-6 w-full rounded px-1 py-0.5 text-left hover:bg-action-wash aria-[current]:bg-action-wash"
                 aria-label={`${c.words} ${clockOf(c.at)}`}
                 onClick={() => player.does.seek(c.at)}
               >
