@@ -16,7 +16,7 @@ interface Props {
   readonly keyName: string;
 }
 
-const TOOL = 'rounded px-1 hover:bg-action-wash hover:text-action disabled:opacity-50';
+const TOOL = 'min-h-6 rounded px-1 hover:bg-action-wash hover:text-action disabled:opacity-50';
 
 /** What is done with a recording beside hearing it: over again, its words, away with it. */
 export function VoiceTools({ recording, onRecord, onChange, keyName }: Props) {
